@@ -8,6 +8,7 @@ import re
 import time
 from collections.abc import Awaitable, Callable
 from http.cookies import CookieError, SimpleCookie
+from typing import NamedTuple
 from urllib.parse import urlsplit
 
 from starlette.datastructures import Headers
@@ -44,48 +45,52 @@ class Guard:
             return
         refused = _refusal(scope)
         if scope["type"] == "http":
-            send = _unsniffed(send)
+            send = _with_nosniff(send)
         if refused is None and scope["scheme"] == "wss":
             await self._app(scope, *_while_let_in(scope, receive, send))
         elif refused is None:
             await self._app(scope, receive, send)
         elif scope["type"] == "websocket":
             await receive()
-            await send({"type": "websocket.close", "code": 4000 + refused})
+            await send({"type": "websocket.close", "code": 4000 + refused.status})
         else:
-            answer = JSONResponse({"message": _SAID[refused], "kind": "InputError"}, refused)
+            answer = JSONResponse({"message": refused.says, "kind": "InputError"}, refused.status)
             await answer(scope, receive, send)
 
 
-_SAID = {
-    401: "This device is not let in yet: give it the passphrase, or the code of the moment.",
-    403: "Orexis answers only to its own pages, on this machine and on devices that were let in.",
-}
+class _Refusal(NamedTuple):
+    status: int
+    says: str
 
 
-def _refusal(scope: Scope) -> int | None:
-    """The status with which a call is refused; None where it may come in."""
+_STRANGER = _Refusal(401, "This device is not let in yet: give it the passphrase, or the code of the moment.")
+_FOREIGN = _Refusal(403, "Orexis answers only to its own pages, on this machine and on devices that were let in.")
+_NO_RIGHT = _Refusal(403, "This device may not do that. Do it at the computer, or let the device do everything there.")
+
+
+def _refusal(scope: Scope) -> _Refusal | None:
+    """Why a call is refused; None where it may come in."""
     headers = Headers(scope=scope)
     host, origin = headers.get("host", ""), headers.get("origin")
     # A page's origin must be the very host and port that it talks to.
     if origin is not None and urlsplit(origin).netloc != host:
-        return 403
+        return _FOREIGN
     if scope["scheme"] not in ("https", "wss"):
-        return None if _host_of(host) in _LOCAL else 403
+        return None if _host_of(host) in _LOCAL else _FOREIGN
     standing: LanServer | None = getattr(scope["app"].state, "standing", None)
     if standing is None or _host_of(host) not in standing.names:
-        return 403
+        return _FOREIGN
     path = scope["path"]
     if not path.startswith("/api/") or (path == "/api/pair" and scope.get("method") == "POST"):
         return None
     if any(path == own or path.startswith(f"{own}/") for own in _DESK_ONLY):
-        return 403
+        return _FOREIGN
     rights = standing.pairing.rights_of(_token(headers))
     if rights is None:
-        return 401
+        return _STRANGER
     if scope["type"] == "websocket":
-        return 403 if rights == "read" else None
-    return None if rights == "all" or _may(rights, scope.get("method", "GET"), path) else 403
+        return _NO_RIGHT if rights == "read" else None
+    return None if rights == "all" or _may(rights, scope.get("method", "GET"), path) else _NO_RIGHT
 
 
 def _may(rights: Rights, method: str, path: str) -> bool:
@@ -129,7 +134,7 @@ def _while_let_in(scope: Scope, receive: Receive, send: Send) -> tuple[Receive, 
     return receive_while, send_while
 
 
-def _unsniffed(send: Send) -> Send:
+def _with_nosniff(send: Send) -> Send:
     """Every answer says that it is what it says it is."""
 
     async def with_header(message: Message) -> None:
