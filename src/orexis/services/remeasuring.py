@@ -23,7 +23,8 @@ from orexis.services.judging.reference import reference_of
 from orexis.services.projections.kept_take import load_take
 from orexis.services.projections.registry import apply_take, retract_take
 from orexis.services.record import Record
-from orexis.services.takes.life import Takes, click_of
+from orexis.services.takes.given import click_of
+from orexis.services.takes.life import Takes
 from orexis.services.work import Workers
 from orexis.store.models import AnalysisRow, TakeRow
 

@@ -16,36 +16,32 @@ from typing import Any
 from uuid import uuid4
 
 import numpy as np
-from sqlalchemy import select
-from sqlalchemy.orm import Session
 
 from orexis.core.coach import judge
-from orexis.core.device import DeviceCheck
 from orexis.core.exercises import FREE_PRACTICE, Exercise
 from orexis.core.measures import Measures
 from orexis.core.practice import OPEN_PHASES, Effect, EffectName, Event, EventName, Phase, SessionState, step
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace
 from orexis.errors import BusyError, ConflictError, SoundError, StorageError
-from orexis.services.clock import now, utc
-from orexis.services.documents import from_json, to_json
+from orexis.services.clock import now
+from orexis.services.documents import to_json
 from orexis.services.journal import REHEARSED, JournalFile, TakeHead
 from orexis.services.judging.bearing import result_of
 from orexis.services.judging.judge import Judgement, Work, judged, judgement_of
-from orexis.services.judging.reference import MUTE, device_key, reference_of
-from orexis.services.projections.kept_take import KeptTake, load_take
-from orexis.services.projections.registry import apply_take, retract_take
-from orexis.services.projections.sessions import with_thrown_away
-from orexis.services.record import Record, require_row
+from orexis.services.judging.reference import reference_of
+from orexis.services.projections.kept_take import KeptTake
+from orexis.services.projections.registry import apply_take
+from orexis.services.record import Record
 from orexis.services.rows.takes import fact_of, take_of, take_row
 from orexis.services.sessions.use import Sessions, written
+from orexis.services.takes.given import click_of, takes_before, with_mute
 from orexis.services.takes.open_take import OpenTake
-from orexis.services.takes.trash import forget_session, forget_takes, sound_gone
-from orexis.services.values.players import Mute, PlayerSettings
+from orexis.services.takes.recorded import RecordedTakes
+from orexis.services.takes.trash import forget_session
 from orexis.services.values.sessions import PracticeSession
 from orexis.services.values.takes import Take
 from orexis.services.work import Workers
-from orexis.store.models import AnalysisRow, DeviceRow, PlayerRow, SessionRow, TakeRow
 
 _WHOLE_BLOCK_S = 10.0  # bounds memory
 _SILENT_RATE = 8_000  # Hz: nothing is heard, so the smallest that readers accept
@@ -62,11 +58,12 @@ class CompleteTake:
     recovered: bool = False
 
 
-class Takes:
+class Takes(RecordedTakes):
     """Takes under way and their way into the record."""
 
     def __init__(self, record: Record, sessions: Sessions, workers: Workers) -> None:
-        self._record, self._sessions, self._workers = record, sessions, workers
+        super().__init__(record, sessions)
+        self._workers = workers
         self._open: dict[str, OpenTake] = {}  # by session
         self._complete: dict[str, CompleteTake] = {}  # by take, between its end and its judgement
         self._parts: set[str] = set()  # of free playing that are being written
@@ -114,15 +111,7 @@ class Takes:
 
     def with_mute(self, head: TakeHead) -> TakeHead:
         """The head with what the player says is in the bell."""
-        query = (
-            select(PlayerRow.settings)
-            .join(SessionRow, SessionRow.player_id == PlayerRow.id)
-            .where(SessionRow.id == head.session_id)
-        )
-        with self._record.database.reading() as db:
-            text = db.scalar(query)
-        mute = from_json(PlayerSettings, text).mute if text else Mute.NONE
-        return head if mute == Mute.NONE else replace(head, device=head.device | {MUTE: mute.value})
+        return with_mute(self._record, head)
 
     def _begun(self, head: TakeHead) -> None:
         session = self._sessions.get(head.session_id)
@@ -368,7 +357,7 @@ class Takes:
         key, before = heard.head.take_id, session.state
         with self._record.database.reading() as db:
             result = result_of(db, session, judgement, heard.sound.duration_s, heard.head.first_beat_s)
-            number, last_end, played_s = _takes_before(db, session.id)
+            number, last_end, played_s = takes_before(db, session.id)
         after = step(before, Event(EventName.JUDGED, key, result)).state
         end = datetime.fromisoformat(heard.head.started_at) + timedelta(seconds=heard.sound.duration_s)
         write_state = written(session.id, before, after, take_end=end)
@@ -385,57 +374,7 @@ class Takes:
             write_state(db)
         return take_of(row, row.analyses[0], row.analyses[0])
 
-    # -- in the record ---------------------------------------------------------------------------------------------
-
-    def kept(self, take_id: str) -> bool:
-        """Whether the take is in the record."""
-        with self._record.database.reading() as db:
-            return db.scalar(select(TakeRow.id).where(TakeRow.id == take_id)) is not None
-
-    def get(self, take_id: str) -> Take:
-        """One take, discarded or not; MissingError when there is none by that id."""
-        with self._record.database.reading() as db:
-            row = require_row(db, TakeRow, take_id, "take")
-            query = select(AnalysisRow).where(AnalysisRow.take_id == take_id).order_by(AnalysisRow.version)
-            analyses = db.scalars(query).all()
-            return take_of(row, analyses[0], analyses[-1])
-
-    def of_session(self, session_id: str) -> tuple[str, ...]:
-        """The takes of a session that count, in order, by id."""
-        row = TakeRow
-        query = select(row.id).where(row.session_id == session_id, row.discarded_at.is_(None)).order_by(row.number)
-        with self._record.database.reading() as db:
-            return tuple(db.scalars(query))
-
-    def discard(self, take_id: str, *, discarded: bool) -> Take:
-        """Throw a take away, or bring it back. One that is thrown away proves nothing any more."""
-        with self._sessions.lock(self.get(take_id).session_id):
-            self._set_discarded(take_id, discarded=discarded)
-        return self.get(take_id)
-
-    def _set_discarded(self, take_id: str, *, discarded: bool) -> None:
-        """Everything is read inside the transaction that writes it: what another window did meanwhile is seen."""
-        with self._record.database.writing() as db:
-            row = require_row(db, TakeRow, take_id, "take")
-            if (row.discarded_at is not None) == discarded:
-                return
-            take = load_take(db, row)
-            row.discarded_at = now() if discarded else None
-            (retract_take if discarded else apply_take)(db, take)
-            before = from_json(SessionState, require_row(db, SessionRow, row.session_id, "session").state)
-            thrown = {*before.thrown_away, take_id} if discarded else {*before.thrown_away} - {take_id}
-            written(row.session_id, before, with_thrown_away(before, thrown))(db)
-
-    def forget(self, take_id: str) -> None:
-        """A take with its sound, for good: it is taken out of all that it proved first."""
-        self.discard(take_id, discarded=True)
-        forget_takes(self._record, (take_id,))
-
-    def forget_sound(self, take_id: str) -> Take:
-        """Its sound only; measures and words stay."""
-        take = self.get(take_id)
-        sound_gone(self._record, (take.id,))
-        return take
+    # -- for good -----------------------------------------------------------------------------------------------------
 
     def forget_session(self, session_id: str) -> None:
         """A session with its takes and their sound, for good. ConflictError while one is being played."""
@@ -447,35 +386,3 @@ class Takes:
                 if self.kept(mark.take_id):
                     self.discard(mark.take_id, discarded=True)
             forget_session(self._record, session_id)
-
-    def remark(self, take_id: str, text: str) -> Take:
-        """The player's own words on a take."""
-        with self._record.database.writing() as db:
-            require_row(db, TakeRow, take_id, "take").remark = text
-        return self.get(take_id)
-
-
-def click_of(db: Session, head: TakeHead) -> tuple[float | None, float | None]:
-    """The way of a click to the microphone and its peak there, as this device's last check found them."""
-    if head.source == "simulated":
-        return 0.0, None  # its sound enters at the very sample, and no click with it
-    row = db.get(DeviceRow, device_key(head.device))
-    if row is None or row.delay_s is None:
-        return None, None
-    return row.delay_s, from_json(DeviceCheck, row.found).peak_db
-
-
-def _takes_before(db: Session, session_id: str) -> tuple[int, datetime | None, float]:
-    """The number of a session's last take, when it was over, and the seconds of tone so far; 0, None, 0 before the first."""
-    row = TakeRow
-    query = (
-        select(row.number, row.started_at, row.duration_s, row.played_before_s, row.playing_s)
-        .where(row.session_id == session_id)
-        .order_by(row.number.desc())
-        .limit(1)
-    )
-    last = db.execute(query).first()
-    if last is None:
-        return 0, None, 0.0
-    end = utc(last.started_at) + timedelta(seconds=last.duration_s)
-    return last.number, end, round(last.played_before_s + last.playing_s, 3)
