@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import judged_measures_of
+from orexis.core.coach.judging.length import asks_length
 from orexis.core.exercises import DYNAMICS, EXERCISE_TYPES, Exercise, ExerciseNote, Loudness, Medium, at_tempo
 from orexis.core.instruments import Instrument, instrument_named
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
@@ -92,6 +93,15 @@ def _hold(exercise: Exercise) -> Performance | None:
     return Performance((f"hold={0.35 * note.beats * exercise.beat_s:.2f}s@{note.id}",)) if note else None
 
 
+def _short(exercise: Exercise) -> Performance | None:
+    """The longest note whose length is judged is let go at once."""
+    judged = [note for note in exercise.notes if asks_length(exercise, note)]
+    if not judged:
+        return None
+    longest = max(judged, key=lambda note: note.beats)
+    return Performance((f"hold={0.2 * longest.beats * exercise.beat_s:.2f}s@{longest.id}",))
+
+
 def _unbent(exercise: Exercise) -> Performance | None:
     """The lip does not lead: the bent note stays where its slot is."""
     for before, note in zip(exercise.notes, exercise.notes[1:], strict=False):
@@ -164,22 +174,23 @@ def _other_height(exercise: Exercise) -> Performance:
 
 
 LEAVES: dict[str, Leaves] = {
-    "centre": _on_long("centre=48c"),
-    "spread": _on_long("wobble=45c/3hz"),
-    "sag": _on_long("sag=-75c"),
-    "entry": _at(_tongued, "entry=-150c/350ms"),
+    "pitch": _on_long("centre=48c"),
+    "pitch_wobble": _on_long("wobble=45c/3hz"),
+    "pitch_drift": _on_long("sag=-75c"),
+    "attack": _at(_tongued, "entry=-150c/350ms"),
     "fall_off": _on_long("fall-off=-110c"),
     "response": _at(_tongued, "response=450ms"),
     "hold": _hold,
+    "length": _short,
     "splits": _split,
     "gap": _at(_joined, "gap=260ms"),
-    "caught": _caught,
+    "clipped_partial": _caught,
     "bump": _at(_joined, "bump=16db"),
     "overshoot": _at(_joined, "overshoot=140c"),
     "one_breath": _at(lambda at, _note: at >= 2, "breathes=1"),
     "glide": _at(lambda _at, note: note.glide_beats > 0.0, "glide=0"),
-    "level": _on_long("fade=18db"),
-    "tone": lambda _exercise: Performance(("breath=-5db",)),
+    "level_wobble": _on_long("fade=18db"),
+    "tone_clarity": lambda _exercise: Performance(("breath=-5db",)),
     "start": _at(lambda at, _note: at == 0, "late=450ms"),
     "timing": _out_of_time,
     "shape": _unshaped,

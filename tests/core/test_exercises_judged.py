@@ -6,6 +6,7 @@ import numpy as np
 import pytest
 
 from orexis.core.coach import limits_of
+from orexis.core.coach.judging.length import asks_length
 from orexis.core.exercises import EXERCISE_TYPES, exercise_types_for
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
@@ -235,3 +236,35 @@ def test_a_number_that_is_named_lies_beyond_the_limit_named_beside_it(flaw: str,
     assert verdict is not None
     assert all(abs(fault.value) > fault.limit for fault in verdict.findings if fault.value and fault.limit)
     assert verdict.findings or standard != "professional"
+
+
+@pytest.mark.parametrize(
+    ("exercise_type", "params"),
+    [
+        ("step-ladder", {}),
+        ("two-partial-slur", {}),
+        ("intervals", {}),
+        ("top-note-cold", {}),
+        ("tune", {}),
+    ],
+)
+def test_a_note_that_is_let_go_at_once_is_not_held(exercise_type: str, params: dict[str, str]) -> None:
+    exercise = exercise_of("trumpet-bb", exercise_type, **params)
+    longest = max((note for note in exercise.notes if asks_length(exercise, note)), key=lambda note: note.beats)
+    clean = heard(exercise)[0].verdict
+    assert clean is not None
+    assert clean.outcome == "clean"
+    short = heard(exercise, f"hold=0.3s@{longest.id}")[0].verdict
+    assert short is not None
+    assert short.outcome == "not_yet"
+    assert ("length", longest.id) in {(finding.reason, finding.note) for finding in short.findings}
+
+
+def test_what_may_be_short_is_not_asked_to_be_long() -> None:
+    scale = exercise_of("trumpet-bb", "one-octave-scale")
+    slow = scale.notes[0]
+    assert asks_length(scale, slow) == (slow.beats * scale.beat_s >= 0.75)
+    assert not asks_length(dataclasses.replace(scale, click=False), slow)  # the player's own tempo
+    assert not asks_length(dataclasses.replace(scale, tempo_bpm=240.0), slow)
+    tone = exercise_of("trumpet-bb", "long-low-tones")
+    assert not any(asks_length(tone, note) for note in tone.notes if note.to_breath_end)

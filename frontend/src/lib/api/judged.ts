@@ -52,6 +52,10 @@ export const REASONS = {
     "label": "extra note",
     "says": "an extra note sounded"
   },
+  "length": {
+    "label": "note length",
+    "says": "{note} lasted {value:1} of {limit:1} seconds"
+  },
   "glide-break": {
     "label": "gap in the glissando",
     "says": "there was a gap of {value:s} on the way to {note}"
@@ -296,6 +300,7 @@ export const LIMIT_LABELS: Record<string, string> = {
   "gap_ms": "Gap in a slur, ms",
   "clipped_partial_ms": "Clipped partial, ms",
   "overshoot_cents": "Reached from beyond, cents",
+  "length_share": "Least length of a note, share of what is written",
   "pitch_error_cents": "Pitch, cents",
   "buzz_off_cents": "A buzz as a whole, cents",
   "attack_error_cents": "Attack off by, cents",

@@ -130,8 +130,11 @@ def _times(exercise: Exercise, flaws: Flaws, rng: np.random.Generator) -> tuple[
     ends = []
     for index, note in enumerate(exercise.notes):
         written = note.beats * exercise.beat_s
+        told = flaws.find("hold", note.id)
         if note.to_breath_end:
             ends.append(starts[index] + flaws.size("hold", written * (1.0 + rng.uniform(-0.02, 0.06)), note.id))
+        elif told is not None and told.note is not None:
+            ends.append(starts[index] + min(told.size, written))
         elif index + 1 < len(exercise.notes):
             following = exercise.notes[index + 1]
             between = 0.0 if following.slurred else flaws.size("silence", 80.0, following.id) / 1000.0

@@ -24,6 +24,7 @@ BASICS = (
     "level_wobble",
     "tone_clarity",
     "start",
+    "length",
 )
 _SHORT_S = 0.3  # a shorter note under a slur is over before its pitch can be told
 _OF_A_STEADY_NOTE = ("pitch", "pitch_drift", "pitch_wobble", "fall_off", "level_wobble")
@@ -64,7 +65,7 @@ LEFT_OUT = (
     OmittedBasics("bend", ("tone_clarity",), "a bent note has more breath in it"),
     OmittedBasics(
         "trill",
-        (*_OF_A_STEADY_NOTE, "attack", "bump", "clipped_partial", "gap"),
+        (*_OF_A_STEADY_NOTE, "attack", "bump", "clipped_partial", "gap", "length"),
         "the notes are too short to be judged one by one",
     ),
     OmittedBasics(

@@ -12,6 +12,7 @@ from orexis.core.coach.judging.continuity import CONTINUITY
 from orexis.core.coach.judging.criterion import Column, Criterion, Cue, FaultType, Limit
 from orexis.core.coach.judging.dynamics import DYNAMICS_JUDGED
 from orexis.core.coach.judging.glide import GLIDE
+from orexis.core.coach.judging.length import LENGTH
 from orexis.core.coach.judging.level import LEVEL
 from orexis.core.coach.judging.likeness import LIKENESS
 from orexis.core.coach.judging.note_presence import THERE
@@ -24,6 +25,7 @@ from orexis.errors import InputError
 JUDGED: tuple[Criterion, ...] = (
     *THERE,
     *CONTINUITY,
+    *LENGTH,
     *GLIDE,
     *PITCH,
     *COURSE,
