@@ -55,8 +55,9 @@ def _tidied(record: Record) -> tuple[str, ...]:
 class Application:
     """Players, sessions, takes, the log, exercises, devices."""
 
-    def __init__(self, folder: Path, *, workers: int = 0) -> None:
-        self.record = Record(folder)
+    def __init__(self, folder: Path, *, workers: int = 0, locked: bool = True) -> None:
+        """`locked`: nobody else has the folder; without, somebody who has it lets others of their own in."""
+        self.record = Record(folder, locked=locked)
         try:
             bring_up_to_date(self.record)
             self.says = _tidied(self.record)

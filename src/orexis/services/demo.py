@@ -7,6 +7,7 @@ heard some of her takes and sent a lesson. The weeks before were rehearsed at me
 
 import multiprocessing
 import os
+from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
 from datetime import UTC, date, datetime, time, timedelta
 from pathlib import Path
@@ -18,10 +19,11 @@ from orexis.services.application import Application
 from orexis.services.clock import now
 from orexis.services.demo_lesson import teach
 from orexis.services.demo_weeks import DemoWeeks, rehearse_weeks
+from orexis.services.folder_lock import FolderLock
 
 NAME, SECOND = "Ottoline Brask", "Pell Ardiman"
 _MARK = "demo-ready"
-# Day before today, hour, exercise type, parameters, and how each take was played: a capital letter goes on to the next exercise.
+# Day before today at the latest, hour, exercise type, parameters, and how each take was played: a capital letter goes on to the next exercise.
 _Day = tuple[int, int, str, dict[str, str], tuple[str, ...]]
 _DAYS: tuple[_Day, ...] = (
     (13, 18, "long-low-tones", {"steps": "3"}, ("breathless", "sagging", "human", "clean")),
@@ -51,13 +53,10 @@ _WEEKS = DemoWeeks(
     goals_since=6,
     thin_until=6,
     thin_days=(0, 3),
-    sound_only=(*range(1, 8), 9, 12),
     register=5.0,
     instrument={"1": 9.0, "1-2": 4.0, "2": -2.0},
 )
-_SECOND_WEEKS = DemoWeeks(
-    weeks=5, given=(0, 15, 0, 15, 0, 15, 0), hour=16, kind="beginner", habit=(3.5, 2.5), sound_only=tuple(range(1, 14))
-)
+_SECOND_WEEKS = DemoWeeks(weeks=5, given=(0, 15, 0, 15, 0, 15, 0), hour=16, kind="beginner", habit=(3.5, 2.5))
 _MADE_WITHIN_S = 600.0  # far longer than making it takes
 
 
@@ -71,7 +70,17 @@ def fill(folder: Path) -> None:
     mark = folder / _MARK
     if mark.exists():
         return
-    house = Application(folder)
+    lock = FolderLock(folder)
+    try:
+        _filled(folder)
+    finally:
+        lock.release()
+    mark.write_text("1")
+
+
+def _filled(folder: Path) -> None:
+    """The data, by two processes of ours on one folder."""
+    house = Application(folder, locked=False)
     try:
         fresh = not house.players.all()
         if fresh:
@@ -90,24 +99,34 @@ def fill(folder: Path) -> None:
         if beside.exitcode != 0:
             beside.kill()
             raise OrexisError("The demo could not be made: delete its folder and try again.")
-    mark.write_text("1")
 
 
 def _practise(folder: Path, player_id: str, today: date, weeks: DemoWeeks, days: tuple[_Day, ...], seed: int) -> None:
     """One of the two: the weeks, then the days with sound."""
-    house = Application(folder, workers=1)
+    house = Application(folder, workers=1, locked=False)
     try:
         player = house.players.get(player_id)
         rehearse_weeks(house, player, today, weeks, seed=seed)
         # One plays while the other is judged; days are kept whole, because takes of a day are compared.
-        halves = [tuple(day for day in days if day[0] % 2 == odd) for odd in (0, 1)]
+        heard = _on_days_of_practice(days, today, weeks)
+        halves = [tuple(day for day in heard if day[0] % 2 == odd) for odd in (0, 1)]
         with ThreadPoolExecutor(len(halves)) as pool:
             list(pool.map(lambda half: _play_days(house, player_id, today, half), halves))
     finally:
         house.close()
 
 
-def _play_days(house: Application, player_id: str, today: date, played: tuple[_Day, ...]) -> None:
+def _on_days_of_practice(days: tuple[_Day, ...], today: date, weeks: DemoWeeks) -> list[_Day]:
+    """Sessions with sound, each after the practice of the day on which it fell, or of the last one before it."""
+    moved: list[_Day] = []
+    for before, _, exercise_type, params, manners in sorted(days, key=lambda day: -day[0]):
+        there = next(at for at in range(before, before + 7) if weeks.given[(today - timedelta(days=at)).weekday()])
+        later = sum(day[0] == there for day in moved)
+        moved.append((there, weeks.hour + 1 + later, exercise_type, params, manners))
+    return moved
+
+
+def _play_days(house: Application, player_id: str, today: date, played: Sequence[_Day]) -> None:
     for days, hour, exercise_type, params, manners in sorted(played, key=lambda day: (-day[0], day[1])):
         seed = 1000 + 100 * days + hour
         start = datetime.combine(today - timedelta(days=days), time(hour, 5), UTC)

@@ -20,7 +20,7 @@ _REASON = "clipped-partial"
 def teach(folder: Path, player_id: str) -> None:
     """The takes of the last slurs are heard; the one that caught another partial is remarked on, and one is nearer."""
     with tempfile.TemporaryDirectory() as elsewhere:
-        house, study = Application(folder), Application(Path(elsewhere) / "study")
+        house, study = Application(folder, locked=False), Application(Path(elsewhere) / "study")
         try:
             _exchange(house, study, player_id, Path(elsewhere))
         finally:

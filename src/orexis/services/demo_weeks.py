@@ -29,7 +29,6 @@ class DemoWeeks:
     thin_until: int = 0  # weeks ago: before, there were fewer evenings
     thin_days: tuple[int, ...] = ()  # weekdays on which there were any then
     thin_minutes: int = 12  # of those
-    sound_only: tuple[int, ...] = ()  # days before today with sessions of sound instead
     register: float = 0.0  # cents sharper an octave up: a habit that the instrument has no part in
     instrument: dict[str, float] = field(
         default_factory=dict
@@ -54,7 +53,7 @@ def rehearse_weeks(house: Application, player: Player, today: date, weeks: DemoW
             _goals(house, player, who, today, _evening(day, weeks.hour))
         if left == 7 * weeks.thin_until:
             house.players.change_settings(player.id, {"minutes": weeks.given})
-        practised = left not in weeks.sound_only and not _is_off(house, player, _evening(day, weeks.hour))
+        practised = not _is_off(house, player, _evening(day, weeks.hour))
         if practised:
             minutes = weeks.thin_minutes if left > 7 * weeks.thin_until > 0 else max(10, weeks.given[day.weekday()])
             _evening_of_practice(house, player, who, weeks, _evening(day, weeks.hour), minutes=minutes)
