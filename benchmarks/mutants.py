@@ -140,9 +140,9 @@ MUTANTS = (
             write_state(db)""", """            )
         with self._record.database.writing() as db:
             write_state(db)"""),
-    _record("services/takes/life.py", "            (retract_take if discarded else apply_take)(db, take)", "            None if discarded else apply_take(db, take)", *_SUMMARIES),
+    _record("services/takes/recorded.py", "            (retract_take if discarded else apply_take)(db, take)", "            None if discarded else apply_take(db, take)", *_SUMMARIES),
     _record("services/rows/takes.py", "if 0.0 <= rested <= LONGEST_REST_S else usual", "if 0.0 <= rested else usual"),
-    _record("services/takes/life.py", "round(last.played_before_s + last.playing_s, 3)", "round(last.playing_s, 3)"),
+    _record("services/takes/given.py", "round(last.played_before_s + last.playing_s, 3)", "round(last.playing_s, 3)"),
     _record("services/projections/ranges.py", "        if _has_later_tries(db, take):", "        if False:", *_SUMMARIES),
     _record("services/projections/ranges.py", "        if take.judgement.attempts and take.row.fact is not None:\n            self._rebuild", "        if False:\n            self._rebuild", *_SUMMARIES),
     _record("services/projections/note_days.py", "        if db.scalar(later.limit(1)) is not None:", "        if False:", *_SUMMARIES),
