@@ -30,9 +30,18 @@
   $effect(() => {
     document.documentElement.dataset.mode = household.mode;
   });
+  /** The list of keys, on “?”: brought in when it is first wanted. */
+  let keysAsked = $state(false);
+  let keysOpen = $state(false);
+  function onkeydown(event: KeyboardEvent) {
+    const typing = event.target instanceof HTMLElement && event.target.closest('input, select, textarea');
+    if (event.key === '?' && !typing && household.letters) keysAsked = keysOpen = true;
+  }
+
   const atStand = $derived(route.pathname.startsWith('/stand/'));
 </script>
 
+<svelte:window {onkeydown} />
 <div class="frame" class:stand={atStand}>
   {#if !atStand && !outside}
     <a
@@ -66,7 +75,9 @@
   </main>
   {#if !atStand && !outside}<div id="places"><TopLine /></div>{/if}
 </div>
-{#await import('./lib/components/Keys.svelte') then { default: Keys }}<Keys />{/await}
+{#if keysAsked}
+  {#await import('./lib/components/Keys.svelte') then { default: Keys }}<Keys bind:open={keysOpen} />{/await}
+{/if}
 
 <style>
   /* What is done first comes first for keys and readers; the places stand above it on the screen. */

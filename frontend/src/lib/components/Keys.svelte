@@ -6,15 +6,10 @@
   import { FREE_KEYS, KEYS } from '../view/keys';
   import Toggle from './Toggle.svelte';
 
-  let open = $state(false);
-
-  function onkeydown(event: KeyboardEvent) {
-    const typing = event.target instanceof HTMLElement && event.target.closest('input, select, textarea');
-    if (event.key === '?' && !typing && household.letters) open = true;
-  }
+  /** The keys of the page that is open; it comes in when it is first asked for. */
+  let { open = $bindable() }: { open: boolean } = $props();
 </script>
 
-<svelte:window {onkeydown} />
 <Dialog {open} onOpenChange={(details) => (open = details.open)}>
   <Portal>
     <Dialog.Backdrop class="fixed inset-0 z-20 bg-[var(--veil)]" />

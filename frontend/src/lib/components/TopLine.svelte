@@ -4,7 +4,6 @@
   import { route } from '../router';
   import { household } from '../state/household.svelte';
   import { isHere, PLACES } from '../view/places';
-  import PlayerMenu from './PlayerMenu.svelte';
 
   /** The five places: at the top, and on a phone at the bottom with icons; the player's menu beside them. */
   const known = $derived(household.player && !household.unknown);
@@ -30,7 +29,8 @@
     >
       <Music2 size={18} aria-hidden="true" />Just play
     </a>
-    <PlayerMenu />
+    {#await import('./PlayerMenu.svelte')}<span class="quiet">{household.player?.name}</span>
+    {:then { default: PlayerMenu }}<PlayerMenu />{/await}
   {:else}
     <span class="grow"></span>
     <a href="/help" class="inline-flex min-h-11 items-center gap-2"><UserRound size={18} aria-hidden="true" />Help</a>
