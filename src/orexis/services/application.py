@@ -1,6 +1,8 @@
 """All use cases on one data folder, by noun: what the edge is handed."""
 
 import contextlib
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 from orexis.core.practice import OPEN_PHASES, Event, EventName
@@ -43,8 +45,11 @@ _SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 def _tidied(record: Record) -> tuple[str, ...]:
     """What is done at every start and can wait: a full disk keeps nobody from playing. What could not be done, in words."""
     says = []
-    deletes = (purge, let_go) if calendar_agrees(record) else ()
-    for tidy in (weekly_backup, *deletes) if has_players(record) else deletes[:1]:
+    believed = calendar_agrees(record)
+    tasks: list[Callable[[Record], object]] = [partial(purge, believed=believed)]
+    if has_players(record):
+        tasks += [weekly_backup, let_go] if believed else [weekly_backup]
+    for tidy in tasks:
         try:
             tidy(record)
         except (StorageError, DamagedError) as error:

@@ -201,12 +201,12 @@ def checked_exercise(exercise: Exercise) -> Exercise:
         )
     if not 0.0 <= exercise.pickup < exercise.beats_per_bar:
         raise ExerciseError(f"The pick-up has {exercise.pickup:g} beats: it is shorter than a bar.")
-    check_numbers(exercise)
     _check_words(exercise)
     ids = [note.id for note in exercise.notes]
     if len(set(ids)) != len(ids):
         raise ExerciseError("Two notes of the exercise share one id: give each its own.")
     _check_order(exercise)
+    check_numbers(exercise)
     _check_requests(exercise)
     return exercise
 

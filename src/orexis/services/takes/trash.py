@@ -16,9 +16,9 @@ from orexis.store.models import PlayerRow, SessionRow, TakeRow, UpkeepRow
 _TASK = "trash"
 
 
-def purge(record: Record) -> int:
-    """Forget what was thrown away too long ago; how many takes that were."""
-    if local_day(now()) - _since(record) < KEPT_DAYS:
+def purge(record: Record, *, believed: bool = True) -> int:
+    """Forget what was thrown away too long ago; how many takes that were. `believed`: whether the calendar is."""
+    if local_day(now()) - _since(record) < KEPT_DAYS or not believed:
         return 0
     before = now() - timedelta(days=KEPT_DAYS)
     old = select(TakeRow.id).where(TakeRow.discarded_at.is_not(None), TakeRow.discarded_at < before)
