@@ -15,7 +15,7 @@ from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STANDARDS
 from orexis.core.exercises import PLACES, SERVES
 from orexis.core.instruments import INSTRUMENTS
 from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, GoalKind
-from orexis.core.sound import Sound
+from orexis.core.sound import Sound, finite
 from orexis.errors import InputError
 from orexis.services.devices import Device
 from orexis.services.journal import Broken
@@ -74,7 +74,7 @@ async def check_device(
     data = await samples.read()
     if len(data) % 4 or len(data) > 4 * _CHECK_S * told.rate:
         raise InputError(f"A device check holds at most {_CHECK_S} seconds of float32 samples.")
-    sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), told.rate)
+    sound = Sound(finite(np.frombuffer(data, "<f4")), told.rate)
     return await asyncio.to_thread(house.devices.check, told.facts, sound, tuple(told.clicks_s))
 
 

@@ -11,7 +11,7 @@ from fastapi.responses import Response
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.exercises import Exercise, Series
-from orexis.core.sound import Sound
+from orexis.core.sound import Sound, finite
 from orexis.errors import InputError, MissingError
 from orexis.services.application import Application
 from orexis.services.material.chart import ChartRow, chart
@@ -72,7 +72,7 @@ async def play_line_in(
     data = await samples.read()
     if len(data) % 4 or not 0 < len(data) <= 4 * MOST_SECONDS * rate:
         raise InputError(f"What is played in lasts at most {MOST_SECONDS} seconds, as float32 samples.")
-    sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), rate)
+    sound = Sound(finite(np.frombuffer(data, "<f4")), rate)
     person = await asyncio.to_thread(house.players.get, player_id)
     return schemas.PlayedLineOut(line=await asyncio.to_thread(house.material.played_in, person, sound, float(tempo)))
 

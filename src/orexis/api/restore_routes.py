@@ -29,7 +29,7 @@ def read_copies(opened: Opened) -> list[BackupCopy]:
 
 @router.post("", status_code=201)
 def make_copy(house: TheHouse) -> list[BackupCopy]:
-    """Make one now."""
+    """Make a copy of the record now; return all of them."""
     back_up(house.record)
     return list(copies(house.record.folder))
 

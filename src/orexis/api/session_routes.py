@@ -10,7 +10,7 @@ from fastapi.responses import Response
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, Live, TheHouse
-from orexis.core.sound import Sound
+from orexis.core.sound import Sound, finite
 from orexis.errors import InputError
 from orexis.files.soundfiles import read_sound, wav_bytes
 from orexis.services.material.exercises import ExerciseRequest
@@ -120,6 +120,6 @@ async def hear_sung(
     data = await samples.read()
     if len(data) % 4 or not 0 < len(data) <= 4 * _SUNG_S * rate:
         raise InputError(f"What is sung lasts at most {_SUNG_S} seconds, as float32 samples.")
-    sound = Sound(np.nan_to_num(np.frombuffer(data, "<f4").astype(np.float32)), rate)
+    sound = Sound(finite(np.frombuffer(data, "<f4")), rate)
     session = await asyncio.to_thread(house.sessions.get, session_id)
     return await asyncio.to_thread(sung_note, sound, session.exercise, a4=session.terms.a4_hz)

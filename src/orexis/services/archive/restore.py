@@ -62,7 +62,9 @@ def restore(folder: Path, name: str) -> Restored:
         os.replace(fresh, database)
     except OSError as error:
         fresh.unlink(missing_ok=True)
-        raise StorageError(f"The copy could not be put in place: {error.strerror}. Nothing was changed.") from error
+        raise StorageError(
+            f"The copy could not be put in place: {error.strerror}. The present record is in backups/."
+        ) from error
     record = Record(folder, locked=False)
     try:
         bring_up_to_date(record)

@@ -18,6 +18,7 @@ from orexis.errors import ExerciseError, InputError
 from orexis.services.archive.tables import ByKind, ExportedTable
 from orexis.services.archive.zip_files import dumped
 from orexis.services.documents import from_json
+from orexis.services.values.players import FIRST_YEAR, LAST_YEAR
 from orexis.store.models import InstrumentRow, PlayerRow
 
 _COLUMN_VALUES = (
@@ -26,7 +27,6 @@ _COLUMN_VALUES = (
     ("standard", names.STANDARDS),
     ("kind", names.TERM_VALUES["kind"]),
 )
-_FIRST_YEAR, _LAST_YEAR = 1970, 2200  # nothing was played before, and no clock goes so far ahead
 _ID = re.compile(r"[0-9a-f]{32}")
 
 
@@ -105,7 +105,7 @@ def _value(column: Any, value: Any, kind: Any) -> Any:
         return text
     if isinstance(column.type, DateTime):
         moment = datetime.fromisoformat(str(value)).astimezone(UTC)
-        if not _FIRST_YEAR <= moment.year <= _LAST_YEAR:
+        if not FIRST_YEAR <= moment.year <= LAST_YEAR:
             raise ValueError(f"the year is {moment.year}")
         return moment
     kinds: tuple[type, ...] = (str,)
@@ -117,7 +117,7 @@ def _value(column: Any, value: Any, kind: Any) -> Any:
         kinds = (int, float)
     if not isinstance(value, kinds) or (isinstance(value, bool) and bool not in kinds):
         raise ValueError(f"it should be {kinds[0].__name__}")
-    if column.name == "day" and not date(_FIRST_YEAR, 1, 1) <= _date_of(int(str(value))) <= date(_LAST_YEAR, 12, 31):
+    if column.name == "day" and not date(FIRST_YEAR, 1, 1) <= _date_of(int(str(value))) <= date(LAST_YEAR, 12, 31):
         raise ValueError(f"day {value} is none of these centuries")
     return value
 

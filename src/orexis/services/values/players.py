@@ -15,7 +15,7 @@ from orexis.core.practice import MOST_REST_BARS
 from orexis.errors import InputError
 
 A4_RANGE = (392.0, 466.0)
-_FIRST_YEAR, _LAST_YEAR = 1970, 2200
+FIRST_YEAR, LAST_YEAR = 1970, 2200  # nothing was played before, and no clock goes so far ahead
 MOST_DATES = 200  # dates of two busy years
 _MOST_A_WEEK, _MOST_ELSEWHERE = 4200, 600
 FEWEST_KEPT_DAYS, MOST_KEPT_DAYS = 7, 3650
@@ -156,8 +156,8 @@ def _check_days(settings: PlayerSettings) -> None:
             year = date.fromisoformat(day).year
         except ValueError:
             raise InputError(f"“{day[:20]}” is no date: write year-month-day.") from None
-        if not _FIRST_YEAR <= year <= _LAST_YEAR:
-            raise InputError(f"The year {year} is too far away: choose {_FIRST_YEAR} to {_LAST_YEAR}.")
+        if not FIRST_YEAR <= year <= LAST_YEAR:
+            raise InputError(f"The year {year} is too far away: choose {FIRST_YEAR} to {LAST_YEAR}.")
 
 
 @dataclass(frozen=True, slots=True)
