@@ -127,7 +127,7 @@ MUTANTS = (
     _record("services/players/use.py", "    if not require_row(db, PlayerRow, row.player_id, _WHAT).guest:", "    if False:"),
     _record("services/planning/goals.py", "require_owned(db, GoalRow, goal_id, player_id,", "require_owned(db, GoalRow, goal_id, db.get_one(GoalRow, goal_id).player_id,"),
     # What is thrown away, and for how long.
-    _record("services/takes/trash.py", "    if local_day(now()) - _since(record) < KEPT_DAYS:", "    if local_day(now()) - _since(record) < 0:"),
+    _record("services/takes/trash.py", "    if local_day(now()) - _since(record) < KEPT_DAYS or not believed:", "    if local_day(now()) - _since(record) < 0 or not believed:"),
     _record("services/takes/trash.py", "TakeRow.discarded_at.is_not(None), TakeRow.discarded_at < before", "TakeRow.discarded_at.is_not(None)"),
     _record("services/takes/trash.py", """                db.execute(delete(TakeRow).where(TakeRow.id == key))
     for key in keys:

@@ -79,7 +79,7 @@ export interface paths {
         put?: never;
         /**
          * Make Copy
-         * @description Make one now.
+         * @description Make a copy of the record now; return all of them.
          */
         post: operations["make_copy_api_copies_post"];
         delete?: never;
