@@ -1,13 +1,17 @@
 <script lang="ts">
-  import { Switch } from '@skeletonlabs/skeleton-svelte';
-
   /** On or off. */
   type Props = { label: string; checked: boolean; set: (on: boolean) => void };
   let { label, checked, set }: Props = $props();
 </script>
 
-<Switch {checked} onCheckedChange={(details) => set(details.checked)} class="toggle">
-  <Switch.Control class="toggle-track"><Switch.Thumb class="toggle-thumb" /></Switch.Control>
-  <Switch.Label>{label}</Switch.Label>
-  <Switch.HiddenInput />
-</Switch>
+<label class="toggle">
+  <input
+    type="checkbox"
+    role="switch"
+    class="sr-only"
+    {checked}
+    onchange={(event) => set(event.currentTarget.checked)}
+  />
+  <span class="toggle-track" aria-hidden="true"><span class="toggle-thumb"></span></span>
+  {label}
+</label>

@@ -31,7 +31,14 @@ describe('keys at the stand', () => {
     for (const role of ['toolbar', 'radiogroup', 'slider']) {
       expect(pressed('ArrowRight', `<div role="${role}"><i data-at tabindex="0"></i></div>`)).toBeNull();
     }
+    expect(pressed('ArrowRight', '<input type="radio">')).toBeNull();
     expect(pressed('ArrowRight', '<button>x</button>')).toBe('ArrowRight');
+  });
+  it('go on working after a choice or a switch was clicked', () => {
+    for (const type of ['radio', 'checkbox']) {
+      expect(pressed('PageDown', `<input type="${type}">`)).toBe('PageDown');
+      expect(pressed(' ', `<input type="${type}">`)).toBeNull();
+    }
   });
   it('are none while something is written, held down, or meant for the browser', () => {
     expect(pressed('r', '<input>')).toBeNull();

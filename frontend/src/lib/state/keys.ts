@@ -1,10 +1,11 @@
 /** Which of the stand's keys an event means; null where the control that has the focus wants it for itself. */
 
-const TYPING = 'input, select, textarea, dialog, [role="dialog"], [role="alertdialog"], [contenteditable]';
+const TYPING =
+  'input:not([type="radio"], [type="checkbox"]), select, textarea, dialog, [role="dialog"], [role="alertdialog"], [contenteditable]';
 const PRESSED =
-  'button, a, summary, label, [role="radio"], [role="switch"], [role="tab"], [role="option"], [role="button"]';
+  'button, a, summary, label, input, [role="radio"], [role="switch"], [role="tab"], [role="option"], [role="button"]';
 const MOVED_IN =
-  '[role="toolbar"], [role="radiogroup"], [role="tablist"], [role="listbox"], [role="slider"], [role="menu"]';
+  '[type="radio"], [role="toolbar"], [role="radiogroup"], [role="tablist"], [role="listbox"], [role="slider"], [role="menu"]';
 const MOVES = ['ArrowRight', 'ArrowLeft', 'ArrowUp', 'ArrowDown', 'Home', 'End'];
 
 export function keyOf(event: KeyboardEvent, letters: boolean): string | null {
