@@ -4,6 +4,7 @@ import hashlib
 import io
 import json
 import os
+import time
 import zipfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -321,6 +322,56 @@ def _moments(two: Application, data: Path, folder: Path) -> int:
 
 def _sounds(house: Application) -> list[str]:
     return sorted(str(path.relative_to(house.record.folder)) for path in house.record.folder.glob("takes/*/*"))
+
+
+def test_nobody_who_plays_waits_for_an_import(two: Application, tmp_path: Path) -> None:
+    data = tmp_path / "two.zip"
+    write_export(two.record, data)
+    here = filled(tmp_path / "here", "Lowen Hext")
+    (lowen,) = here.players.all()
+    waited, said = [], []
+
+    def report(words: str) -> None:
+        said.append(words)
+        begun = time.perf_counter()
+        here.players.change_settings(lowen.id, {"mute": "cup mute" if len(said) % 2 else "none"})
+        waited.append(time.perf_counter() - begun)
+
+    assert bring_in(here.record, data, report=report).added["takes"] == 4
+    assert len(here.players.all()) == 3
+    assert here.players.get(lowen.id).settings.mute == ("cup mute" if len(said) % 2 else "none")
+    assert max(waited) < 2.0  # far below the ten seconds after which a writer gives up
+    assert check(here.record, mend=False) == ()
+    here.close()
+
+
+@pytest.mark.parametrize("times", [1, 100])
+def test_a_player_of_the_file_who_practises_meanwhile_loses_nothing(
+    two: Application, tmp_path: Path, times: int
+) -> None:
+    data = tmp_path / "two.zip"
+    write_export(two.record, data)
+    here = Application(tmp_path / "here")
+    bring_in(here.record, data)
+    wenna = next(person for person in here.players.all() if person.name == "Wenna Tull")
+    first, second = here.log.takes(here.log.page(wenna.id).sessions[0].id)
+    here.takes.forget(first.id)
+    calls = iter(range(times))
+
+    def report(words: str) -> None:
+        if words == "takes ..." and next(calls, None) is not None:
+            here.marks.add(second.id, at_s=1.0, nearer=False, words="meanwhile", by="Wenna Tull")
+
+    if times == 1:
+        assert bring_in(here.record, data, report=report).added["takes"] == 1
+    else:
+        with pytest.raises(ConflictError, match="practising"):
+            bring_in(here.record, data, report=report)
+    assert {mark.words for mark in here.marks.of(second.id)} == {"meanwhile"}
+    assert len(here.log.takes(here.log.page(wenna.id).sessions[0].id)) == (2 if times == 1 else 1)
+    assert check(here.record, mend=False) == ()
+    assert not list(here.record.folder.glob("*.import*"))
+    here.close()
 
 
 def test_an_import_stopped_on_the_way_leaves_nothing(two: Application, tmp_path: Path) -> None:

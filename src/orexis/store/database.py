@@ -85,6 +85,26 @@ class Database:
                 raise
             raise said from error
 
+    @contextmanager
+    def beside(self, path: Path, name: str) -> Iterator[sqlite3.Connection]:
+        """A transaction that writes this database and reads another one, as `name`; all or nothing, other writers wait."""
+        try:
+            with closing(sqlite3.connect(self.path, timeout=_BUSY_S, isolation_level=None)) as db:
+                db.execute("PRAGMA foreign_keys=ON")
+                db.execute(f'ATTACH DATABASE ? AS "{name}"', (str(path),))
+                db.execute("BEGIN IMMEDIATE")
+                try:
+                    yield db
+                except BaseException:
+                    db.execute("ROLLBACK")
+                    raise
+                db.execute("COMMIT")
+        except sqlite3.OperationalError as error:
+            said = _cause(str(getattr(error, "sqlite_errorname", "")), "written")
+            if said is None:
+                raise
+            raise said from error
+
     def copy_to(self, path: Path) -> None:
         """A whole copy of the record as it is at this moment, what is still in the write-ahead log included."""
         unfinished = path.with_name(f"{path.name}.part")

@@ -1,13 +1,16 @@
 """Everything in again: into an empty folder, or beside what is there.
 
-First the whole file is read and checked against its manifest; then sound is laid down under names of its own; then all rows are
-written in one transaction. A kill at any moment leaves the record as it was, and at most sound that no take names; stopped, not even that. What is here
-already is never overwritten: a row with the same id stays, and is counted as kept where it differs.
+First the whole file is read and checked against its manifest; then sound is laid down under names of its own; then the rows are worked
+out on a copy of the record, and join it in one short transaction (`join.py`), so that nobody who plays meanwhile waits. A kill at any
+moment leaves the record as it was, and at most sound that no take names; stopped, not even that. What is here already is never
+overwritten: a row with the same id stays, and is counted as kept where it differs.
 """
 
+import contextlib
 import os
 import re
 import shutil
+import sqlite3
 import zipfile
 import zlib
 from collections.abc import Iterator
@@ -20,9 +23,10 @@ from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
-from orexis.errors import InputError, StorageError
+from orexis.errors import ConflictError, InputError, StorageError
 from orexis.services.archive.backup import back_up
 from orexis.services.archive.exporter import FORMAT, SCHEMA
+from orexis.services.archive.join import OutdatedError, lay_in, state_of, working_copy
 from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import PIECE, Report, Shape, check_sums, manifest_of, read_lines
@@ -41,6 +45,9 @@ SHAPE = Shape(
 _SAID, _REMARKS = "analyses", "marks"  # files of what was heard in takes, and of words on them
 _LEAST_FREE = 256 << 20  # stays free for playing
 _ROWS = 400  # written at once, bounds memory
+_TRIES = 3  # a player who practises all the while ends a take every minute or so
+# Files whose rows others belong to, with the column by which those name them.
+_PARENTS = {"players": "player_id", "sessions": "session_id", "takes": "take_id", "goals": "goal_id"}
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
 _FLAC = b"fLaC"
 
@@ -71,26 +78,57 @@ def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) 
 
 
 def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], report: Report) -> ImportSummary:
-    out = ImportSummary()
     files = manifest["files"]
-    named: set[str] = set()
+    ids = _checked(archive, files, report)
+    if record.folder.exists() and has_players(record):
+        back_up(record)
+    sounds = [name for name in files if name.startswith("sound/")]
+    stranger = next((name for name in sounds if Path(name).stem not in ids["take_id"]), None)
+    if stranger is not None:
+        raise InputError(f"No take of this export names “{stranger}”. Nothing was imported.")
+    _ask_for_space(record, sum(files[name]["size"] for name in sounds) + 2 * record.database.path.stat().st_size)
+    with sounds_laid_down(record, archive, sounds, report) as fresh:
+        for _ in range(_TRIES):
+            with contextlib.suppress(OutdatedError):
+                out = _joined(record, archive, manifest, frozenset(ids["player_id"]), report)
+                out.sounds = len(fresh)
+                return out
+        raise ConflictError(
+            "A player of this file is practising. Import it when they have ended. Nothing was imported."
+        )
+
+
+def _checked(archive: zipfile.ZipFile, files: dict[str, Any], report: Report) -> dict[str, set[str]]:
+    """Every row once, before anything is written: by the column that names them, the ids there are. InputError where a row cannot be."""
+    ids: dict[str, set[str]] = {column: set() for column in _PARENTS.values()}
     for part in TABLES:
         if name := part.name_in(files):
             report(f"reading {part.file} ...")
             with closing(read_lines(archive, name)) as rows:
                 for row in checked_rows(part, rows):
-                    if part.file == "takes":
-                        named.add(str(row["id"]))
-    if record.folder.exists() and has_players(record):
-        back_up(record)
-    sounds = [name for name in files if name.startswith("sound/")]
-    stranger = next((name for name in sounds if Path(name).stem not in named), None)
-    if stranger is not None:
-        raise InputError(f"No take of this export names “{stranger}”. Nothing was imported.")
-    _ask_for_space(record, sum(files[name]["size"] for name in sounds))
-    with sounds_laid_down(record, archive, sounds, report) as fresh, record.database.writing() as db:
-        _tables(db, archive, manifest, out, report)
-        out.sounds = len(fresh)
+                    if part.file in _PARENTS:
+                        ids[_PARENTS[part.file]].add(str(row["id"]))
+                    if not part.derived and any(row[column] not in ids[column] for column in ids if column in row):
+                        raise InputError(
+                            f"{part.file}: a row belongs to nothing that is in this file. Nothing was imported."
+                        )
+    return ids
+
+
+def _joined(
+    record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], players: frozenset[str], report: Report
+) -> ImportSummary:
+    """The rows worked out on a copy, and laid into the record. OutdatedError where one of the players practised meanwhile."""
+    out = ImportSummary()
+    with working_copy(record) as copy:
+        with closing(sqlite3.connect(copy.path)) as db:
+            before = state_of(db, players)
+        with copy.reading() as db:
+            first = not _anybody(db)
+        with copy.writing() as db:
+            _tables(db, archive, manifest, out, players, report)
+        report("joining ...")
+        lay_in(record, copy, players, before, first=first)
     return out
 
 
@@ -111,7 +149,12 @@ def _ask_for_space(record: Record, needed: int) -> None:
 
 
 def _tables(
-    db: Session, archive: zipfile.ZipFile, manifest: dict[str, Any], out: ImportSummary, report: Report
+    db: Session,
+    archive: zipfile.ZipFile,
+    manifest: dict[str, Any],
+    out: ImportSummary,
+    came: frozenset[str],
+    report: Report,
 ) -> None:
     files = manifest["files"]
     everybody_came = not _anybody(db)
@@ -127,7 +170,6 @@ def _tables(
                 if part.file == _REMARKS:
                     _check_remarks(db)
     check_in_hand(db)
-    came = frozenset(_players(archive, files))
     if int(manifest["schema"]) < _SCHEMA_OF_PLAYED_BEFORE:
         fill_played_before(db, came)
     # Summaries in the file are for other readers: what takes prove is made from the takes, here as everywhere.
@@ -188,12 +230,6 @@ def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
     except BaseException:
         unfinished.unlink(missing_ok=True)
         raise
-
-
-def _players(archive: zipfile.ZipFile, files: dict[str, Any]) -> Iterator[str]:
-    if "players.jsonl" in files:
-        with closing(read_lines(archive, "players.jsonl")) as rows:
-            yield from (str(row.get("id")) for row in rows)
 
 
 def _rows(db: Session, part: ExportedTable, rows: Iterator[dict[str, Any]], out: ImportSummary) -> None:
