@@ -1,7 +1,7 @@
 """What an export and an import need as the record grows: `python -m benchmarks.moving [MEGABYTES ...]`.
 
 Each record has takes with sound of 1.5 MB; printed are seconds, the file's size, and the most memory that the command line's process
-had, so that memory which grows with the record would be seen. The export of the import is compared with the first, byte by byte.
+had, so that memory which grows with the record would be seen; and how long another player's change waits for an import. The export of the import is compared with the first, byte by byte.
 """
 
 import filecmp
@@ -10,12 +10,14 @@ import resource
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 from pathlib import Path
 
 from sqlalchemy import select
 
 from benchmarks.scale import TAKES, filled
+from orexis.services.archive import bring_in
 from orexis.store.models import TakeRow
 
 _SOUND = 1_500_000
@@ -37,6 +39,30 @@ def with_sound(folder: Path, megabytes: int) -> int:
         path.write_bytes(b"fLaC" + os.urandom(_SOUND))
     house.close()
     return len(keys)
+
+
+def longest_wait(file: Path, folder: Path) -> tuple[float, float]:
+    """Seconds that an import takes beside a running record, and the longest that another player's change waits meanwhile."""
+    house, player = filled(folder, 2)
+    waits, done = [0.0], threading.Event()
+
+    def change() -> None:
+        while not done.wait(0.2):
+            begun = time.perf_counter()
+            house.players.change_settings(player.id, {"mute": "none"})
+            waits.append(time.perf_counter() - begun)
+
+    other = threading.Thread(target=change)
+    other.start()
+    begun = time.perf_counter()
+    try:
+        bring_in(house.record, file)
+    finally:
+        took = time.perf_counter() - begun
+        done.set()
+        other.join()
+        house.close()
+    return took, max(waits)
 
 
 def run(*command: str) -> tuple[float, float]:
@@ -62,6 +88,8 @@ def main(sizes: list[int]) -> None:
             run("export", str(folder / "b.zip"), "--data", str(folder / "there"))
             same = filecmp.cmp(folder / "a.zip", folder / "b.zip", shallow=False)
             size = (folder / "a.zip").stat().st_size / 1e6
+            took, wait = longest_wait(folder / "a.zip", folder / "beside")
+        print(f"moving     beside a running record {took:6.1f} s, another player's change waits {wait:4.1f} s at most")
         print(
             f"moving     {takes:6d} takes {size:7.0f} MB   out {out[0]:6.1f} s {out[1]:5.0f} MB of memory   "
             f"in {back[0]:6.1f} s {back[1]:5.0f} MB   {'equal' if same else 'DIFFERS'}"

@@ -30,6 +30,7 @@
   const left = reads(() => player && ask('latestSession', player.id));
   const today = reads(() => player && ask('day', player.id));
   const weeks = reads(() => player && ask('weeks', player.id));
+  const notices = reads(() => player && ask('notices'));
   const broken = reads(() => player && ask('brokenTakes'));
   const open = $derived(left.value);
   const fewest = $derived(household.catalogue?.day_minutes[0] ?? 10);
@@ -106,6 +107,7 @@
     {#each [day.shown.trouble, said].filter(Boolean) as trouble (trouble)}<p role="alert" class="mt-3">
         {trouble}
       </p>{/each}
+    {#each notices.value ?? [] as notice (notice)}<p role="status" class="mt-3">{notice}</p>{/each}
     {#each broken.value ?? [] as item (item.take_id)}
       <p role="status" class="mt-3">
         A take was cut off and couldn’t be saved: {item.why} What is left of it is in the data folder, under journal/broken.

@@ -1,5 +1,7 @@
 """The one place where errors get their HTTP status and their sentence."""
 
+import errno
+
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
@@ -30,6 +32,8 @@ _STATUS: tuple[tuple[type[OrexisError], int], ...] = (
 )
 
 
+# The disk is full, over its quota, or cannot be written.
+_REFUSED_BY_DISK = {errno.ENOSPC, errno.EDQUOT, errno.EROFS, errno.EACCES, errno.EPERM}
 _SAID = {400: "What was sent cannot be read: nothing was changed.", 405: "This request isn’t possible."}
 
 
@@ -53,6 +57,12 @@ def install(app: FastAPI) -> None:
     @app.exception_handler(UnicodeEncodeError)
     async def _half(_: Request, error: UnicodeEncodeError) -> JSONResponse:
         return JSONResponse({"message": "A text holds half a sign: write it again.", "kind": "InputError"}, 422)
+
+    @app.exception_handler(OSError)
+    async def _disk(_: Request, error: OSError) -> JSONResponse:
+        if error.errno not in _REFUSED_BY_DISK:
+            raise error
+        return JSONResponse({"message": f"This could not be saved: {error.strerror}.", "kind": "StorageError"}, 507)
 
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:

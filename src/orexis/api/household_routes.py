@@ -56,6 +56,12 @@ def catalogue() -> schemas.CatalogueOut:
     )
 
 
+@router.get("/notices")
+def notices(house: TheHouse) -> list[str]:
+    """Return what could not be done when the record was opened: a sentence each, for the screen."""
+    return list(house.says)
+
+
 @router.get("/broken-takes")
 def broken_takes(house: TheHouse) -> list[Broken]:
     """Takes that a crash cut off and that could not be finished: they lie in `journal/broken`."""

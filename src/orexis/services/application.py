@@ -27,7 +27,7 @@ from orexis.services.queries.log import Log
 from orexis.services.queries.progress import ProgressQueries
 from orexis.services.queries.range_summary import RangeSummary, range_summary_of
 from orexis.services.queries.spans import Spans
-from orexis.services.record import Record
+from orexis.services.record import DATABASE, Record
 from orexis.services.remeasuring import Remeasuring
 from orexis.services.sessions.use import Sessions
 from orexis.services.simulated import SimulatedPlayer
@@ -42,10 +42,36 @@ from orexis.services.work import Workers
 _SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 
 
+def _opened(folder: Path, *, locked: bool) -> tuple[Record, tuple[str, ...]]:
+    """The record, brought up to date, and what could not be done, in words. Where it cannot be written it is opened to be looked at."""
+    try:
+        record = Record(folder, locked=locked)
+        try:
+            bring_up_to_date(record)
+            return record, _tidied(record)
+        except BaseException:
+            record.close()
+            raise
+    except StorageError as error:
+        if not (folder / DATABASE).exists():
+            raise
+        record = Record(folder, only_look=True)
+        try:
+            bring_up_to_date(record)
+        except BaseException:
+            record.close()
+            raise
+        record.database.seal(str(error))
+        return record, (f"{error} Until then you can look at everything, and nothing new is kept.",)
+
+
 def _tidied(record: Record) -> tuple[str, ...]:
     """What is done at every start and can wait: a full disk keeps nobody from playing. What could not be done, in words."""
-    says = []
-    believed = calendar_agrees(record)
+    says, believed = [], False
+    try:
+        believed = calendar_agrees(record)
+    except StorageError as error:
+        says.append(str(error))
     tasks: list[Callable[[Record], object]] = [partial(purge, believed=believed)]
     if has_players(record):
         tasks += [weekly_backup, let_go] if believed else [weekly_backup]
@@ -54,7 +80,7 @@ def _tidied(record: Record) -> tuple[str, ...]:
             tidy(record)
         except (StorageError, DamagedError) as error:
             says.append(str(error))
-    return tuple(says)
+    return tuple(dict.fromkeys(says))
 
 
 class Application:
@@ -62,13 +88,7 @@ class Application:
 
     def __init__(self, folder: Path, *, workers: int = 0, locked: bool = True) -> None:
         """`locked`: nobody else has the folder; without, somebody who has it lets others of their own in."""
-        self.record = Record(folder, locked=locked)
-        try:
-            bring_up_to_date(self.record)
-            self.says = _tidied(self.record)
-        except BaseException:
-            self.record.close()
-            raise
+        self.record, self.says = _opened(folder, locked=locked)
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)

@@ -5,6 +5,7 @@ was handed is safe from a kill of the process. Encoding to FLAC comes at the end
 is set aside in `broken/` with the reason beside it, and never deleted.
 """
 
+import contextlib
 import json
 import os
 import re
@@ -126,7 +127,8 @@ class Journal:
     def __init__(self, folder: Path) -> None:
         self._folder = folder
         self._broken = folder / "broken"
-        folder.mkdir(parents=True, exist_ok=True)
+        with contextlib.suppress(OSError):  # where it cannot be written, takes say so when they begin
+            folder.mkdir(parents=True, exist_ok=True)
 
     def open(self, head: TakeHead) -> JournalFile:
         """Begin a take, or go on with it after a restart."""

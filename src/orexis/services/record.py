@@ -1,34 +1,52 @@
 """The data folder: the database, the journal of takes under way, the sound of those that were kept."""
 
+import contextlib
+import shutil
+import tempfile
 from pathlib import Path
 from typing import TypeVar
 
 from sqlalchemy.orm import Session
 
-from orexis.errors import MissingError
+from orexis.errors import MissingError, StorageError
 from orexis.services.folder_lock import FolderLock
 from orexis.services.journal import Journal
 from orexis.store.database import Database
 
+DATABASE = "orexis.db"
 _Row = TypeVar("_Row")
 
 
 class Record:
     """The data folder: where everything is kept."""
 
-    def __init__(self, folder: Path, *, locked: bool = True) -> None:
+    def __init__(self, folder: Path, *, locked: bool = True, only_look: bool = False) -> None:
         """`locked`: nobody else may open it meanwhile; without, only to read or to copy beside somebody who has it.
 
+        `only_look`: the folder cannot be written, so that a copy of the database elsewhere is what is read; `seal` it before it is used.
         ConflictError where another Orexis holds the folder, DamagedError where the database cannot be read as one.
         """
         self.folder = folder
-        self.lock = FolderLock(folder) if locked else None
+        self.lock = FolderLock(folder) if locked and not only_look else None
+        self._elsewhere: tempfile.TemporaryDirectory[str] | None = None
         try:
-            self.database = Database(folder / "orexis.db")
+            self.database = Database(self._copied_elsewhere() if only_look else folder / DATABASE)
             self.journal = Journal(folder / "journal")
         except BaseException:
             self._unlock()
             raise
+
+    def _copied_elsewhere(self) -> Path:
+        """The database with its log, where SQLite can write beside it. StorageError where there is no room for that either."""
+        self._elsewhere = tempfile.TemporaryDirectory(prefix="orexis-", ignore_cleanup_errors=True)
+        place = Path(self._elsewhere.name) / DATABASE
+        try:
+            shutil.copyfile(self.folder / DATABASE, place)
+            with contextlib.suppress(FileNotFoundError):
+                shutil.copyfile(self.folder / f"{DATABASE}-wal", place.with_name(f"{DATABASE}-wal"))
+        except OSError as error:
+            raise StorageError(f"The data cannot be read: {error.strerror}.") from error
+        return place
 
     def sound_path(self, take_id: str) -> Path:
         """Where a take's sound is kept."""
@@ -40,6 +58,8 @@ class Record:
         self._unlock()
 
     def _unlock(self) -> None:
+        if self._elsewhere is not None:
+            self._elsewhere.cleanup()
         if self.lock is not None:
             self.lock.release()
 

@@ -6,6 +6,7 @@ writers queue (BEGIN IMMEDIATE).
 """
 
 import os
+import shutil
 import sqlite3
 from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
@@ -25,6 +26,8 @@ from orexis.errors import BusyError, DamagedError, NewerDatabaseError, OrexisErr
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
 _BUSY_S = 10.0  # waits for another writer before it gives up
+_WANTED_MB = 200  # a long session with its sound, and a copy of the record
+_FULL_MB = 1.0  # less is a full disk, whatever SQLite says
 _WRITES = "orexis_writes"
 
 
@@ -40,15 +43,18 @@ class Database:
     """One SQLite file and its sessions."""
 
     def __init__(self, path: Path) -> None:
-        path.parent.mkdir(parents=True, exist_ok=True)
         self.path = path
+        self._sealed: str | None = None
         self.url = f"sqlite:///{path}"
         self.engine = _engine(self.url)
         try:
+            path.parent.mkdir(parents=True, exist_ok=True)
             self._migrate()
+        except OSError as error:
+            raise StorageError(f"{path.parent} cannot be written: {error.strerror}.") from error
         except DatabaseError as error:
             self.engine.dispose()
-            said = _in_words(error, "opened")
+            said = self._in_words(error, "opened")
             if said is None:
                 raise
             raise said from error
@@ -56,6 +62,10 @@ class Database:
         self._writers = sessionmaker(
             self.engine.execution_options(**{_WRITES: True}), expire_on_commit=False, autoflush=False
         )
+
+    def seal(self, why: str) -> None:
+        """From now on it is only read: StorageError with this reason for whoever wants to write."""
+        self._sealed = why
 
     def close(self) -> None:
         """Close all connections to the database file."""
@@ -68,7 +78,7 @@ class Database:
             with self._readers() as session:
                 yield session
         except DatabaseError as error:
-            said = _in_words(error, "read")
+            said = self._in_words(error, "read")
             if said is None:
                 raise
             raise said from error
@@ -76,11 +86,13 @@ class Database:
     @contextmanager
     def writing(self) -> Iterator[Session]:
         """A session that commits at the end, or leaves everything as it was. Compute before, not inside."""
+        if self._sealed:
+            raise StorageError(self._sealed)
         try:
             with self._writers.begin() as session:
                 yield session
         except DatabaseError as error:
-            said = _in_words(error, "written")
+            said = self._in_words(error, "written")
             if said is None:
                 raise
             raise said from error
@@ -100,7 +112,7 @@ class Database:
                     raise
                 db.execute("COMMIT")
         except sqlite3.OperationalError as error:
-            said = _cause(str(getattr(error, "sqlite_errorname", "")), "written")
+            said = _cause(str(getattr(error, "sqlite_errorname", "")), "written", self.path)
             if said is None:
                 raise
             raise said from error
@@ -116,10 +128,14 @@ class Database:
             with suppress(OSError):
                 unfinished.unlink(missing_ok=True)
             name = str(getattr(error, "sqlite_errorname", "SQLITE_FULL"))
-            said = _cause(name, "copied")
+            said = _cause(name, "copied", path)
             if said is None:
                 raise
             raise said from error
+
+    def _in_words(self, error: DatabaseError, done: str) -> OrexisError | None:
+        """What SQLite says of the disk or of other writers, in plain words; None for anything else, which is a mistake of ours."""
+        return _cause(str(getattr(error.orig, "sqlite_errorname", "")), done, self.path)
 
     def _migrate(self) -> None:
         config = alembic_config(self.url)
@@ -151,7 +167,7 @@ class Database:
 _CAUSES: tuple[tuple[str, type[OrexisError], str], ...] = (
     ("SQLITE_BUSY", BusyError, "something else was writing to it for more than ten seconds: try again"),
     ("SQLITE_LOCKED", BusyError, "something else was writing to it for more than ten seconds: try again"),
-    ("SQLITE_FULL", StorageError, "the disk is full: free some space"),
+    ("SQLITE_FULL", StorageError, "the disk is full: free at least {room}"),
     ("SQLITE_READONLY", StorageError, "its folder cannot be written: look at its permissions"),
     (
         "SQLITE_CANTOPEN",
@@ -164,17 +180,27 @@ _CAUSES: tuple[tuple[str, type[OrexisError], str], ...] = (
 )
 
 
-def _in_words(error: DatabaseError, done: str) -> OrexisError | None:
-    """What SQLite says of the disk or of other writers, in plain words; None for anything else, which is a mistake of ours."""
-    return _cause(str(getattr(error.orig, "sqlite_errorname", "")), done)
-
-
-def _cause(name: str, done: str) -> OrexisError | None:
+def _cause(name: str, done: str, path: Path) -> OrexisError | None:
     """The error for SQLite's own name of it."""
+    if name.startswith(("SQLITE_IOERR", "SQLITE_CANTOPEN")) and _free_mb(path) < _FULL_MB:
+        name = "SQLITE_FULL"  # the file of its shared memory did not fit
     for begins, kind, cause in _CAUSES:
         if name.startswith(begins):
-            return kind(f"The record could not be {done}: {cause}. Nothing was changed.")
+            return kind(f"The record could not be {done}: {cause.format(room=_room(path))}. Nothing was changed.")
     return None
+
+
+def _room(path: Path) -> str:
+    """How much Orexis wants where a file lies, and how much is free."""
+    free = _free_mb(path)
+    return f"{_WANTED_MB} MB" + (f" ({free:.1f} MB are free now)" if free < _WANTED_MB else "")
+
+
+def _free_mb(path: Path) -> float:
+    try:
+        return shutil.disk_usage(path.parent).free / 1e6
+    except OSError:
+        return float("inf")
 
 
 def _engine(url: str, *, foreign_keys: bool = True) -> Engine:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
-from orexis.errors import DamagedError
+from orexis.errors import DamagedError, StorageError
 from orexis.services.clock import now
 from orexis.services.record import Record
 
@@ -76,7 +76,10 @@ def back_up(record: Record) -> Path:
 def place_for_copy(folder: Path, ending: str = "") -> Path:
     """The file of a copy that is made now."""
     target = folder / _FOLDER / f"orexis-{now().strftime(_STAMP)}{ending}.db"
-    target.parent.mkdir(parents=True, exist_ok=True)
+    try:
+        target.parent.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise StorageError(f"The copy could not be made: {error.strerror}.") from error
     return target
 
 
