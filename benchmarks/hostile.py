@@ -29,7 +29,7 @@ from orexis.services.archive import bring_in, taken_out
 from orexis.services.values.planning import OwnBlock
 
 # As they stand in JSON, so that what Python would not write can be written.
-_HOSTILE = (
+HOSTILE = (
     "NaN", "Infinity", "-Infinity", "1e999", "1e300", "-1e300", "9" * 30, "-1", "0", "1e-320", "true", "null", "[]", "{}", '""',
     '"x"', '"\\ud800"', '"\\u0000"', '"' + "x" * 5000 + '"', '"9999-12-31T23:59:59+00:00"', '"0001-01-01T00:00:00+00:00"',
     '"2026-03-02"', '"../../etc"', "[" * 500 + "]" * 500, '{"$v": 99}', '{"$v": "x"}', '{"a": {"b": [1, null]}}', "[null]", '["x"]',
@@ -80,13 +80,13 @@ def mutant(data: bytes, seed: int) -> tuple[bytes, str]:
     rng = random.Random(seed)
     with zipfile.ZipFile(io.BytesIO(data)) as archive:
         files = {name: archive.read(name) for name in archive.namelist()}
-    names = [name for name in files if name.endswith(".jsonl") and files[name].strip()]
+    names = [name for name in files if name.endswith((".jsonl", "exchange.json")) and files[name].strip()]
     name = rng.choice(names)
     lines = files[name].decode().splitlines()
     place = rng.randrange(len(lines))
     row = json.loads(lines[place])
     at = rng.choice([path for path in _paths(row) if path])
-    hostile = rng.choice(_HOSTILE)
+    hostile = rng.choice(HOSTILE)
     inner = row
     for key in at[:-1]:
         inner = inner[key]
@@ -126,7 +126,7 @@ def broken_by(empty: Path, file: bytes, folder: Path) -> str | None:
         if answer.status_code >= 500:
             return f"/api/players: {answer.status_code}"
         for player in answer.json():
-            session, take = _first(client, player["id"])
+            session, take = first_session(client, player["id"])
             for page in PAGES:
                 given = page.format(player=player["id"], session=session, take=take)
                 if client.get(given).status_code >= 500:
@@ -134,7 +134,8 @@ def broken_by(empty: Path, file: bytes, folder: Path) -> str | None:
     return ""
 
 
-def _first(client: TestClient, player: str) -> tuple[str, str]:
+def first_session(client: TestClient, player: str) -> tuple[str, str]:
+    """The ids of a player's latest session and of its first take; noughts where there is none."""
     log = client.get(f"/api/players/{player}/log")
     sessions = log.json().get("sessions", []) if log.status_code == 200 else []
     if not sessions:

@@ -1,0 +1,1 @@
+"""Anything at any moment: see `__main__.py`."""
