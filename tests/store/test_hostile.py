@@ -4,10 +4,12 @@ import io
 import json
 import shutil
 import zipfile
+from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
 
+from benchmarks import hostile_files
 from benchmarks.hostile import attack, base_export, broken_by, mutant
 from orexis.errors import ExerciseError, InputError
 from orexis.files.exercise_json import exercise_from_json
@@ -38,6 +40,32 @@ def test_what_once_broke_something_breaks_it_no_more(base: tuple[bytes, Path, Pa
     data, _, empty = base
     file, what = mutant(data, seed)
     assert not broken_by(empty, file, tmp_path / "one"), what
+
+
+@pytest.fixture(scope="module")
+def running(tmp_path_factory: pytest.TempPathFactory) -> Iterator[hostile_files.Attack]:
+    made = hostile_files.Attack(tmp_path_factory.mktemp("running"))
+    yield made
+    made.close()
+
+
+def test_a_good_file_of_every_kind_is_taken_in(running: hostile_files.Attack, monkeypatch: pytest.MonkeyPatch) -> None:
+    for name in ("spoiled", "reworded"):
+        monkeypatch.setattr(hostile_files, name, lambda data, rng: data)
+    monkeypatch.setattr(hostile_files, "mutant", lambda data, seed: (data, ""))
+    for kind in running.samples.files:
+        assert running.send(kind, 1) == "", kind
+
+
+@pytest.mark.parametrize("kind", dict.fromkeys(hostile_files.KINDS))
+def test_files_and_requests_of_every_kind_break_nothing(running: hostile_files.Attack, kind: str) -> None:
+    for seed in range(30_001, 30_005):
+        assert not running.send(kind, seed), seed
+    assert running.pages() is None
+
+
+def test_a_recording_with_a_reason_that_there_is_not_is_refused(running: hostile_files.Attack) -> None:
+    assert running.send("request", 734) is None
 
 
 @pytest.mark.parametrize(

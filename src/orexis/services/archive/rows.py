@@ -11,7 +11,8 @@ from sqlalchemy import Boolean, DateTime, Float, Integer, and_, insert, select
 from sqlalchemy.orm import Session
 
 from orexis.core import earlier_names as names
-from orexis.core.coach import Standard
+from orexis.core.coach import Outcome, Standard
+from orexis.core.coach.judging import NOT_HEARD, REASONS
 from orexis.core.exercises import Exercise, Series, check_numbers
 from orexis.core.instruments import INSTRUMENTS, Setup
 from orexis.errors import ExerciseError, InputError
@@ -27,6 +28,12 @@ _COLUMN_VALUES = (
     ("standard", names.STANDARDS),
     ("kind", names.TERM_VALUES["kind"]),
 )
+# Columns of one word each, and the words that there are.
+_WORDS: dict[str, frozenset[str]] = {
+    "standard": frozenset(Standard),
+    "outcome": frozenset(Outcome),
+    "reason": frozenset((*REASONS, *NOT_HEARD)),
+}
 _ID = re.compile(r"[0-9a-f]{32}")
 
 
@@ -73,8 +80,9 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
     for name in ("instrument", "catalogue_id"):
         if name in row and row[name] not in INSTRUMENTS:
             raise InputError(f"{part.file}: there is no instrument “{str(row[name])[:30]}”. Nothing was imported.")
-    if "standard" in row and row["standard"] not in list(Standard):
-        raise InputError(f"{part.file}: there is no level “{str(row['standard'])[:30]}”. Nothing was imported.")
+    for name, known in _WORDS.items():
+        if row.get(name) and row[name] not in known:
+            raise InputError(f"{part.file}: {name} cannot be “{str(row[name])[:30]}”. Nothing was imported.")
     if "catalogue_id" in row:
         INSTRUMENTS[row["catalogue_id"]].with_setup(from_json(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
