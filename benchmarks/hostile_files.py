@@ -328,7 +328,10 @@ class Attack:
 
 def broken_page(client: TestClient) -> str | None:
     """The first page that does not answer."""
-    for player in client.get("/api/players").json():
+    players = client.get("/api/players")
+    if players.status_code >= 500:
+        return f"/api/players: {players.status_code}"
+    for player in players.json():
         session, take = first_session(client, player["id"])
         for page in PAGES:
             status = client.get(page.format(player=player["id"], session=session, take=take)).status_code

@@ -3,7 +3,7 @@ import globals from 'globals';
 import ts from 'typescript-eslint';
 
 export default ts.config(
-  { ignores: ['node_modules', 'dist', 'src/lib/api/schema.d.ts'] },
+  { ignores: ['node_modules', 'dist', 'src/lib/api/schema.d.ts', 'src/locales/.wuchale', 'src/locales/data.js'] },
   ...ts.configs.recommended,
   ...svelte.configs.recommended,
   { languageOptions: { globals: { ...globals.browser } } },

@@ -114,6 +114,7 @@ class Torture(RuleBasedStateMachine):
 
     @rule(kill=st.booleans(), wait=st.floats(0.0, 2.0))
     def bring_in(self, kill: bool, wait: float) -> None:
+        self.exported = self.exported or self._ask("GET", "/api/export")[1]
         if self.exported:
             self._ask("POST", "/api/import", self.exported, kill and ("import", wait))
 

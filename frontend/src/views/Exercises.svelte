@@ -6,6 +6,7 @@
   import { words } from '../lib/state/loaded.svelte';
   import { ask, reads } from '../lib/state/reads.svelte';
   import { LOAD_WORDS, PLACE_WORDS } from '../lib/view/words';
+  import { named } from '../lib/view/names';
 
   /** All exercises with their first notes: search, filters, the player's own on top. */
   let word = $state('');
@@ -56,7 +57,7 @@
         <span>Good for</span>
         <select bind:value={purpose}>
           <option value="">everything</option>
-          {#each household.catalogue?.serves ?? [] as item (item)}<option>{item}</option>{/each}
+          {#each household.catalogue?.serves ?? [] as item (item)}<option value={item}>{named(item)}</option>{/each}
         </select>
       </label>
       <label class="field">

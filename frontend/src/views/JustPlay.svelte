@@ -14,15 +14,16 @@
   import { keepAwake } from '../lib/state/wake';
   import { offInWords, tendencyInWords } from '../lib/view/tuner';
   import { counted, noteName, seconds } from '../lib/view/words';
+  import { named } from '../lib/view/names';
 
   const play = new FreePlay();
   const player = $derived(household.player);
   const heard = $derived(play.heard);
   const TEMPERAMENTS: { value: Schemas['Temperament']; label: string }[] = [
-    { value: 'equal', label: 'equal' },
-    { value: 'just', label: 'just' },
+    { value: 'equal', label: named('equal') },
+    { value: 'just', label: named('just') },
     { value: 'pythagorean', label: 'pure fifths' },
-    { value: 'meantone', label: 'meantone' },
+    { value: 'meantone', label: named('meantone') },
   ];
   /** One octave of roots, as the player writes them. */
   const roots = $derived(play.notes.slice(0, 12).map((note) => ({ root: note.midi % 12, name: note.written })));
@@ -66,7 +67,9 @@
     action();
   }
   const played = $derived(
-    play.parts ? `${counted(play.parts, 'part')}, ${seconds(play.playingS)} of playing` : 'Nothing was played',
+    play.parts
+      ? `${counted(play.parts, ['# part', '# parts'])}, ${seconds(play.playingS)} of playing`
+      : 'Nothing was played',
   );
 </script>
 

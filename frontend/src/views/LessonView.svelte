@@ -9,6 +9,7 @@
   import { Loaded, words } from '../lib/state/loaded.svelte';
   import { headline } from '../lib/view/exchanges';
   import { day, sentence } from '../lib/view/words';
+  import { counted } from '../lib/view/numbers';
 
   /** One lesson or review_request: what is in it, what is said of it, and the file that goes out. */
   const id = $derived((route.params as { id?: string }).id ?? '');
@@ -56,7 +57,7 @@
     {#if came}
       <p role="status" class="mt-3">
         Opened and complete. Checksum <strong>{came.checksum}</strong>; compare it with the sender’s.
-        {#if came.marks}{came.marks} {came.marks === 1 ? 'remark' : 'remarks'} came with it.{/if}
+        {#if came.marks}{counted(came.marks, ['# remark', '# remarks'])} came with it.{/if}
         {#each came.skipped ?? [] as line (line)}{sentence(line)}{/each}
       </p>
     {/if}

@@ -81,7 +81,9 @@
     </search>
     {#if looking && log.value}
       <p role="status" class="quiet mt-3">
-        {log.value.total === 0 ? 'No session matches.' : `${counted(log.value.total, 'session')} found.`}
+        {log.value.total === 0
+          ? 'No session matches.'
+          : `${counted(log.value.total, ['# session', '# sessions'])} found.`}
       </p>
     {/if}
   {/if}

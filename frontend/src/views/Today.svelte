@@ -17,6 +17,7 @@
   import { saveBlob } from '../lib/view/save';
   import { weekInWords } from '../lib/view/weeks';
   import { counted, isQuiet, seconds, sentence } from '../lib/view/words';
+  import { named } from '../lib/view/names';
 
   const day = new DayPlanner();
   let said = $state<string | null>(null);
@@ -93,7 +94,7 @@
         <span>
           <b>{block.title}</b>, {open.state.exercise_index + 1} of {block.exercises}, {counted(
             open.state.takes.length,
-            'take',
+            ['# take', '# takes'],
           )} so far
         </span>
       </p>
@@ -120,7 +121,7 @@
           label="Minutes"
           said
           value={String(day.minutes)}
-          options={PRESETS.map((option) => ({ value: option, label: option }))}
+          options={PRESETS.map((option) => ({ value: option, label: named(option) }))}
           choose={(option) => (day.minutes = Number(option))}
           bare
         />
@@ -140,7 +141,7 @@
         said
         bare
         value={day.lips}
-        options={(household.catalogue?.lips ?? []).map((option) => ({ value: option, label: option }))}
+        options={(household.catalogue?.lips ?? []).map((option) => ({ value: option, label: named(option) }))}
         choose={(option) => (day.lips = option as Lips)}
       />
       <Toggle label="quiet" checked={quiet} set={(on) => (quietChosen = on)} />
@@ -159,7 +160,7 @@
           value={player.settings.mute}
           onchange={(event) => void putIn(event.currentTarget.value as Schemas['Mute'])}
         >
-          {#each MUTES as mute (mute)}<option value={mute}>{mute}</option>{/each}
+          {#each MUTES as mute (mute)}<option value={mute}>{named(mute)}</option>{/each}
         </select>
       </label>
       <SourceChoice />
@@ -181,7 +182,7 @@
     </div>
     <p class="quiet mt-4">
       {weeks.value ? `${weekInWords(weeks.value)} ` : ''}{#if today.value?.takes}Today: {seconds(today.value.playing_s)} of
-        playing, {today.value.clean} of {counted(today.value.takes, 'take')} clean.{/if}
+        playing, {today.value.clean} of {counted(today.value.takes, ['# take', '# takes'])} clean.{/if}
     </p>
   </section>
 {/if}

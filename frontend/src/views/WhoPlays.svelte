@@ -5,6 +5,7 @@
   import { household } from '../lib/state/household.svelte';
   import { ask, reads } from '../lib/state/reads.svelte';
   import { sentence, STANDARD_WORDS } from '../lib/view/words';
+  import { counted } from '../lib/view/numbers';
 
   /** Who is playing, and how everybody stands: whoever looks after several sees it here. */
   const seen = reads(() => ask('household'));
@@ -13,7 +14,7 @@
   function when(glance: Glance): string {
     if (glance.days_ago == null) return 'No practice yet';
     const last = glance.days_ago === 0 ? 'today' : glance.days_ago === 1 ? 'yesterday' : `${glance.days_ago} days ago`;
-    const days = `${glance.days_this_week} ${glance.days_this_week === 1 ? 'day' : 'days'} this week`;
+    const days = counted(glance.days_this_week, ['# day this week', '# days this week']);
     const minutes = `${Math.round(glance.minutes_this_week)} min of playing, ${Math.round(glance.minutes_last_week)} the week before`;
     return `played ${last}; ${days}, ${minutes}`;
   }

@@ -5,6 +5,7 @@
   import { LIMIT_LABELS } from '../api/judged';
   import { STANDARD_WORDS } from '../view/words';
   import Toggle from './Toggle.svelte';
+  import { counted } from '../view/numbers';
 
   /** How a session goes, what to be careful about, where players disagree, and the player's own limits. */
   let { player }: { player: Player } = $props();
@@ -71,7 +72,7 @@
         >
           <option value="0">as long as you played</option>
           {#each [1, 2, 3, 4, 6, 8] as bars (bars)}<option value={String(bars)}
-              >{bars === 1 ? '1 bar' : `${bars} bars`}</option
+              >{counted(bars, ['# bar', '# bars'])}</option
             >{/each}
         </select>
       </label>

@@ -4,6 +4,7 @@
   import { words } from '../state/loaded.svelte';
   import { sizeInWords } from '../view/sizes';
   import FilePick from './FilePick.svelte';
+  import { counted } from '../view/numbers';
 
   /** A file with everything, from another machine or from before, brought in; it can be stopped. */
   let { done }: { done?: () => void } = $props();
@@ -25,7 +26,7 @@
       const takes = found.added?.['takes'] ?? 0;
       const kept = Object.values(found.kept ?? {}).reduce((sum, count) => sum + count, 0);
       said =
-        `${takes} ${takes === 1 ? 'take' : 'takes'} and ${found.sounds} sounds imported.` +
+        `${counted(takes, ['# take', '# takes'])} and ${found.sounds} sounds imported.` +
         (kept ? ` ${kept} entries were here already and stay as they are.` : '');
       await household.load();
       brought = true;

@@ -35,7 +35,7 @@
       .filter((entry) => entry.kind === 'rehearsal')
       .map(({ day, minutes, weekly }) => ({ day, minutes, weekly, effort: 'medium' as const }));
     await add([...performances, ...days], [...elsewhere, ...played]);
-    said = `${counted(chosen.length, 'date')} added.`;
+    said = `${counted(chosen.length, ['# date', '# dates'])} added.`;
     found = [];
   }
 </script>
@@ -67,7 +67,7 @@
       {/each}
     </ul>
     <button class="press small first mt-3" disabled={!chosen.length} onclick={take}
-      >Add {counted(chosen.length, 'date')}</button
+      >Add {counted(chosen.length, ['# date', '# dates'])}</button
     >
   </div>
 {/if}

@@ -33,7 +33,7 @@
   }
   const holds = (copy: Copy) =>
     copy.whole
-      ? `${(copy.players ?? []).join(', ') || 'nobody'}; ${counted(copy.takes ?? 0, 'take')}` +
+      ? `${(copy.players ?? []).join(', ') || 'nobody'}; ${counted(copy.takes ?? 0, ['# take', '# takes'])}` +
         (copy.last_day ? `, the last on ${dateInWords(isoOf(copy.last_day))}` : '')
       : 'damaged';
 </script>

@@ -4,6 +4,7 @@
   import type { Schemas } from '../api/client';
   import ElsewhereOnDay from './ElsewhereOnDay.svelte';
   import Toggle from './Toggle.svelte';
+  import { named } from '../view/names';
 
   /** One day: how long, whether there is a performance, and to which day it moves. */
   type Props = {
@@ -26,7 +27,7 @@
         ? sentence(loadInWords(day.played))
         : 'No practice.'
       : sentence(
-          `${day.kind === 'off' ? 'Day off' : `${day.kind} day`}: ${day.why}${day.target ? `, ${loadInWords(day.target)}` : ''}`,
+          `${day.kind === 'off' ? 'Day off' : `${named(day.kind)} day`}: ${day.why}${day.target ? `, ${loadInWords(day.target)}` : ''}`,
         ),
   );
 </script>

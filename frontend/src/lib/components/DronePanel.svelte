@@ -2,12 +2,13 @@
   import type { Schemas } from '../api/client';
   import type { FreePlay } from '../state/freePlay.svelte';
   import { noteName } from '../view/words';
+  import { named } from '../view/names';
 
   let { play }: { play: FreePlay } = $props();
   const CHORDS: { value: Schemas['Chord']; label: string }[] = [
     { value: 'note', label: 'one note' },
-    { value: 'octave', label: 'octave' },
-    { value: 'fifth', label: 'fifth' },
+    { value: 'octave', label: named('octave') },
+    { value: 'fifth', label: named('fifth') },
     { value: 'major', label: 'major chord' },
     { value: 'minor', label: 'minor chord' },
     { value: 'dominant', label: 'dominant seventh' },

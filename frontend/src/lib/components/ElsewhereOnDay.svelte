@@ -2,6 +2,7 @@
   import type { Schemas } from '../api/client';
   import { entriesOn, NOW_MINUTES } from '../view/elsewhere';
   import Toggle from './Toggle.svelte';
+  import { named } from '../view/names';
 
   /** What was or will be played elsewhere on a day: minutes, then how hard; it counts as load. */
   type Entry = Schemas['PlayedElsewhere'];
@@ -15,7 +16,7 @@
 <div class="flex w-full flex-wrap items-center gap-x-6 gap-y-2">
   {#each here as entry (entry)}
     <span class="flex flex-wrap items-center gap-x-4">
-      <span>{entry.minutes} min elsewhere, {entry.effort}</span>
+      <span>{entry.minutes} min elsewhere, {named(entry.effort)}</span>
       <Toggle
         label="every week"
         checked={entry.weekly ?? false}
@@ -34,8 +35,8 @@
     {#each EFFORTS as effort (effort)}
       <button
         class="press small"
-        aria-label="Add {minutes} minutes, {effort}"
-        onclick={() => set([...all, { day: iso, minutes, effort, weekly: false }])}>{effort}</button
+        aria-label="Add {minutes} minutes, {named(effort)}"
+        onclick={() => set([...all, { day: iso, minutes, effort, weekly: false }])}>{named(effort)}</button
       >
     {/each}
   </span>

@@ -3,6 +3,7 @@
   import Pause from '@lucide/svelte/icons/pause';
   import Choice from './Choice.svelte';
   import Play from '@lucide/svelte/icons/play';
+  import { named } from '../view/names';
 
   /** Listening to a take: the whole or a part of it, slower at the same pitch; and how it would sound without a flaw. */
   type Props = {
@@ -21,13 +22,13 @@
   let rate = $state(1);
   let which = $state<'take' | 'ideal' | 'other'>('take');
   const SPEEDS = [
-    { value: '1', label: 'normal' },
-    { value: '0.75', label: 'slower' },
+    { value: '1', label: named('normal') },
+    { value: '0.75', label: named('slower') },
     { value: '0.5', label: 'half speed' },
   ];
   const sounds = $derived([
     { value: 'take' as const, label: 'as played' },
-    ...(ideal ? [{ value: 'ideal' as const, label: 'model' }] : []),
+    ...(ideal ? [{ value: 'ideal' as const, label: named('model') }] : []),
     ...(other ? [{ value: 'other' as const, label: 'the other take' }] : []),
   ]);
 

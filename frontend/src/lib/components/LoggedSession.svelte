@@ -21,7 +21,7 @@
     <h2><a class="line" href="/session/{session.id}">{session.title}</a></h2>
     <span class="grow"></span>
     <button class="line py-2" aria-expanded={open} onclick={() => (open = !open)}>
-      {open ? 'Hide takes' : `Show ${counted(count, 'take')}`}
+      {open ? 'Hide takes' : `Show ${counted(count, ['# take', '# takes'])}`}
     </button>
   </div>
   <p class="quiet">

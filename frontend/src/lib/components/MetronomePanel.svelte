@@ -82,7 +82,8 @@
         <label class="flex items-center gap-2">
           <span class="quiet">every</span>
           <select class="plain" value={String(pulse.riseBars)} onchange={(e) => play.setPulse({ riseBars: number(e) })}>
-            {#each [1, 2, 4, 8] as bars (bars)}<option value={String(bars)}>{counted(bars, 'bar')}</option>{/each}
+            {#each [1, 2, 4, 8] as bars (bars)}<option value={String(bars)}>{counted(bars, ['# bar', '# bars'])}</option
+              >{/each}
           </select>
         </label>
         <label class="flex items-center gap-2">

@@ -1,6 +1,8 @@
 <script lang="ts">
   import { loadMinutes } from '../view/numbers';
   import { dateOf, isoOf, playedOf, shortDate, weekday, type PlannedDay, type Week } from '../view/weeks';
+  import { named } from '../view/names';
+  import { tag } from '../../locales/locale.js';
 
   /** A month of days: minutes and kind, what was played, performances and goals on their dates; the load of each week as a bar. */
   type Props = {
@@ -16,13 +18,17 @@
   let { weeks, month, today, chosen, marks, choose, move }: Props = $props();
   let dragged: { day: PlannedDay; week: Week } | null = null;
   let over = $state<number | null>(null);
-  const names = ['Mon', 'Tue', 'Wed', 'Thu', 'Fri', 'Sat', 'Sun'];
+  /** A week that began on a Monday names the days. */
+  const names = [1, 2, 3, 4, 5, 6, 7].map((day) =>
+    new Date(2024, 0, day).toLocaleDateString(tag, { weekday: 'short' }),
+  );
   const top = $derived(Math.max(1, ...weeks.flatMap((week) => week.days.map((day) => day.played ?? 0))));
   const minutesOf = loadMinutes;
   const free = (week: Week, day: PlannedDay) =>
     dragged?.week === week && day.day >= today && day.day !== dragged.day.day;
   function said(day: PlannedDay): string {
-    const what = day.played != null ? `load ${minutesOf(day.played)} min played` : `${day.kind}, ${day.minutes} min`;
+    const what =
+      day.played != null ? `load ${minutesOf(day.played)} min played` : `${named(day.kind)}, ${day.minutes} min`;
     return [`${weekday(day.day)} ${shortDate(day.day)}: ${what}`, marks[isoOf(day.day)]].filter(Boolean).join(', ');
   }
 </script>
@@ -67,7 +73,7 @@
               {#if day.played}<span class="played" style="width: {Math.max(6, (100 * day.played) / top)}%"></span>
               {:else if day.day >= today && day.target}
                 <span class="planned {day.kind}">{day.minutes} min</span>
-                <span class="kind">{day.kind}</span>
+                <span class="kind">{named(day.kind)}</span>
               {/if}
               {#if marks[isoOf(day.day)]}<span class="mark">{marks[isoOf(day.day)]}</span>{/if}
             </button>

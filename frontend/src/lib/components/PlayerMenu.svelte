@@ -3,6 +3,7 @@
   import { Menu, Portal } from '@skeletonlabs/skeleton-svelte';
   import { navigate } from '../router';
   import { household } from '../state/household.svelte';
+  import { named } from '../view/names';
 
   /** Lessons, settings, help, the light, and who plays. */
   const other = $derived(household.mode === 'dark' ? 'light' : 'dark');
@@ -28,7 +29,7 @@
         <Menu.Item value="/lessons"><Menu.ItemText>Lessons</Menu.ItemText></Menu.Item>
         <Menu.Item value="/settings"><Menu.ItemText>Settings</Menu.ItemText></Menu.Item>
         <Menu.Item value="/help"><Menu.ItemText>Help</Menu.ItemText></Menu.Item>
-        <Menu.Item value="light"><Menu.ItemText>Use {other} colours</Menu.ItemText></Menu.Item>
+        <Menu.Item value="light"><Menu.ItemText>Use {named(other)} colours</Menu.ItemText></Menu.Item>
         <Menu.Separator class="rule my-1 border-t" />
         {#each others as player (player.id)}
           <Menu.Item value="player:{player.id}"><Menu.ItemText>Switch to {player.name}</Menu.ItemText></Menu.Item>

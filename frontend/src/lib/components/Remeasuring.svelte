@@ -2,6 +2,7 @@
   import { onMount } from 'svelte';
   import { api, type Remeasured } from '../api/client';
   import { words } from '../state/loaded.svelte';
+  import { counted } from '../view/numbers';
 
   /** Takes that an earlier version measured, measured again in the background. Nothing is shown where there are none. */
   const EVERY_MS = 3000;
@@ -20,13 +21,13 @@
     const timer = setInterval(() => shown?.running && void ask(api.remeasuring), EVERY_MS);
     return () => clearInterval(timer);
   });
-  const takes = $derived(`${shown?.old} ${shown?.old === 1 ? 'take was' : 'takes were'}`);
+  const takes = $derived(counted(shown?.old ?? 0, ['# take was measured', '# takes were measured']));
 </script>
 
 {#if shown && (shown.old || shown.running)}
   <div class="flex flex-wrap items-center gap-x-6 gap-y-2">
     <p role="status">
-      {takes} measured by an earlier version of Orexis.
+      {takes} by an earlier version of Orexis.
       {#if shown.running}Measuring them again while nobody plays ({shown.done} done).{/if}
     </p>
     {#if shown.running}

@@ -3,6 +3,7 @@
   import type { Stand } from '../state/stand.svelte';
   import { sentence } from '../view/words';
   import Engraving from './Engraving.svelte';
+  import { tag } from '../../locales/locale.js';
 
   /** A rest fills the stand: quiet, counting down, with what comes next in sight. */
   let { stand, conductor }: { stand: Stand; conductor: Conductor } = $props();
@@ -12,7 +13,7 @@
   const LONG_S = 180;
   /** The time of day at which so many seconds are over. */
   const clock = (seconds: number) =>
-    new Date(Date.now() + 1000 * seconds).toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+    new Date(Date.now() + 1000 * seconds).toLocaleTimeString(tag, { hour: '2-digit', minute: '2-digit' });
   const share = $derived(conductor.total ? Math.max(0, (conductor.left ?? 0) / conductor.total) : 0);
 </script>
 

@@ -3,6 +3,7 @@
   import { dayAndMonth } from '../view/range';
   import { day, noteNames, OUTCOME_WORDS, noteSigns, sentence } from '../view/words';
   import TakeShape from './TakeShape.svelte';
+  import { counted } from '../view/numbers';
 
   /** The recordings with the remarks on them, and how the last weeks went. */
   let { exchange }: { exchange: Exchange } = $props();
@@ -22,8 +23,8 @@
     if (!found) return 'deleted';
     const count = found.filter((mark) => mark.words).length;
     const nearer = found.some((mark) => mark.nearer) ? 'closer' : '';
-    const counted = count ? `${count} ${count === 1 ? 'remark' : 'remarks'}` : '';
-    return [nearer, counted].filter(Boolean).join(', ') || 'no remarks yet';
+    const remarks = count ? counted(count, ['# remark', '# remarks']) : '';
+    return [nearer, remarks].filter(Boolean).join(', ') || 'no remarks yet';
   }
 </script>
 

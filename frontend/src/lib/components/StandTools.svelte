@@ -4,6 +4,7 @@
   import { words } from '../state/loaded.svelte';
   import type { Stand } from '../state/stand.svelte';
   import { noteName } from '../view/words';
+  import { named } from '../view/names';
 
   /** What stands at hand: one row of large targets; nothing here covers the stand. */
   let { stand }: { stand: Stand } = $props();
@@ -41,7 +42,7 @@
         onclick={() => {
           stand.say('report', { word });
           open = null;
-        }}>{word}</button
+        }}>{named(word)}</button
       >
     {/each}
     <button class="tool" onclick={() => (open = null)}>Cancel</button>

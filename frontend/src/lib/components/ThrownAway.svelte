@@ -4,6 +4,7 @@
   import { ask, reads } from '../state/reads.svelte';
   import { day, noteNames } from '../view/words';
   import TakeShape from './TakeShape.svelte';
+  import { counted } from '../view/numbers';
 
   /** Takes that were thrown away and may still be brought back. */
   let { playerId }: { playerId: string } = $props();
@@ -41,7 +42,7 @@
           <span class="quiet">{noteNames(take.written)}</span>
           <span class="quiet">{day(take.started_at)}</span>
           <span class="grow"></span>
-          <span class="quiet">{take.days_left} {take.days_left === 1 ? 'day' : 'days'} left</span>
+          <span class="quiet">{counted(take.days_left, ['# day left', '# days left'])}</span>
           <button class="line py-2" onclick={() => bringBack(take.id)}>Restore</button>
           <button class="line py-2" onclick={() => forget(take.id)}>Delete for good</button>
         </li>

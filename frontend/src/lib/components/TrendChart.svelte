@@ -1,7 +1,6 @@
 <script lang="ts">
   import {
     bandOf,
-    counted,
     dotsOf,
     lineOf,
     numberOf,
@@ -14,6 +13,8 @@
   import { shortDate } from '../view/weeks';
   import { sentence } from '../view/words';
   import Chart from './Chart.svelte';
+  import { stepsInWords } from '../view/trends';
+  import { stepsToGo } from '../view/trends';
 
   /** One measure over days or weeks: the median as a line, the middle half of the takes as a band. */
   let { shown, unit }: { shown: TrendShown; unit: Step } = $props();
@@ -33,12 +34,12 @@
     <b>{titleOf(shown)}</b> <span class="quiet">{shown.measure.unit}</span><br />
     <span class="quiet">
       {#if shown.says}{sentence(shown.says.slice(shown.says.indexOf(': ') + 2))}
-      {:else if missing}Not enough data yet: {counted(missing, unit).replace(' ', ' more ')} to go.
+      {:else if missing}Not enough data yet: {stepsToGo(missing, unit)} to go.
       {:else}No clear change.{/if}
     </span>
   </figcaption>
   <Chart
-    name="{titleOf(shown)}: {counted(points.length, unit)}. {shown.says ?? ''}"
+    name="{titleOf(shown)}: {stepsInWords(points.length, unit)}. {shown.says ?? ''}"
     {points}
     bind:width
     middles={dots.map((dot) => dot.x)}

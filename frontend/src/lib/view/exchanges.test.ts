@@ -54,7 +54,7 @@ describe('a lesson', () => {
       ['exercise 0', 'Low slurs'],
       ['routine 0', 'Short, 8 min'],
       ['goal 0', 'own B♭3, by 1 May 2026'],
-      ['limits', 'one limit'],
+      ['limits', '1 limit'],
     ]);
     expect(partsOf(review_request)).toEqual([]);
   });

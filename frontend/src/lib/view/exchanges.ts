@@ -2,6 +2,7 @@
 import type { Exchange } from '../api/client';
 import { dateInWords } from './weeks';
 import { noteSigns } from './words';
+import { counted } from './numbers';
 
 /** “Recordings for Wenna”, “Lesson from Piran”. */
 export function headline(exchange: Exchange): string {
@@ -38,7 +39,7 @@ export function partsOf(exchange: Exchange): LessonPart[] {
     ...(lesson.goals ?? []).map((one, i) =>
       part(`goal ${i}`, 'Goal', `${noteSigns(one.says)}, by ${dateInWords(one.by)}`, one.words),
     ),
-    ...(limits ? [part('limits', 'Limits', limits === 1 ? 'one limit' : `${limits} limits`, '')] : []),
+    ...(limits ? [part('limits', 'Limits', counted(limits, ['# limit', '# limits']), '')] : []),
   ];
 }
 

@@ -11,7 +11,7 @@ export function reachInWords(reading: Reading, nameOf: (midi: number) => string)
   const { low, high } = reading;
   const from = low != null && high != null ? `, from ${nameOf(low)} to ${nameOf(high)}` : '';
   const longest = `The longest note lasted ${reading.longest_s.toFixed(1)} s.`;
-  return `${seconds(reading.playing_s)} of playing in ${counted(reading.parts, 'part')}${from}. ${longest}`;
+  return `${seconds(reading.playing_s)} of playing in ${counted(reading.parts, ['# part', '# parts'])}${from}. ${longest}`;
 }
 
 export function freeInSentences(reading: Reading): string[] {
@@ -24,7 +24,7 @@ function tuning(reading: Reading): string {
   if (reading.off_cents == null) return '';
   const registers = reading.registers.map((one) => `${one.register} ${Math.round(one.off_cents)}`);
   const by = registers.length > 1 ? ` By register: ${registers.join(', ')}.` : '';
-  return `Tuning: held notes were usually ${counted(Math.round(reading.off_cents), 'cent')} out.${by}`;
+  return `Tuning: held notes were usually ${counted(Math.round(reading.off_cents), ['# cent', '# cents'])} out.${by}`;
 }
 
 function attacks(reading: Reading): string {
@@ -32,8 +32,10 @@ function attacks(reading: Reading): string {
   const off = Math.round(reading.attack_cents);
   const settle =
     (reading.attack_ms ?? 0) < AT_ONCE_MS ? '' : `, and settled after ${msAsSeconds(reading.attack_ms ?? 0)}`;
-  const began = off <= 2 ? 'usually in tune at once' : `usually ${counted(off, 'cent')} off${settle}`;
-  const broke = reading.breaks ? ` ${counted(reading.breaks, 'note')} cracked or started on another partial.` : '';
+  const began = off <= 2 ? 'usually in tune at once' : `usually ${counted(off, ['# cent', '# cents'])} off${settle}`;
+  const broke = reading.breaks
+    ? ` ${counted(reading.breaks, ['# note', '# notes'])} cracked or started on another partial.`
+    : '';
   return `Attacks: ${reading.attacks}, ${began}.${broke}`;
 }
 
@@ -41,15 +43,15 @@ function steadiness(reading: Reading): string {
   if (reading.wobble_cents == null) return '';
   const drift = reading.drift_cents;
   const moved = drift == null || Math.abs(drift) < 3 ? '' : `, and drifted ${centsShort(drift)}`;
-  return `Steadiness: long notes wobbled by ${counted(Math.round(reading.wobble_cents), 'cent')}${moved}.`;
+  return `Steadiness: long notes wobbled by ${counted(Math.round(reading.wobble_cents), ['# cent', '# cents'])}${moved}.`;
 }
 
 function slurs(reading: Reading): string {
   const { count, gaps, touched } = reading.slurs;
   if (!count) return '';
   const found = [
-    gaps.length && counted(gaps.length, 'silence'),
-    touched.length && `${counted(touched.length, 'partial')} touched on the way`,
+    gaps.length && counted(gaps.length, ['# silence', '# silences']),
+    touched.length && `${counted(touched.length, ['# partial', '# partials'])} touched on the way`,
   ].filter(Boolean);
   return `Slurs: ${count}, ${found.length ? `with ${found.join(' and ')}` : 'all clean'}.`;
 }

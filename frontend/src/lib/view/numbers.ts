@@ -29,9 +29,9 @@ export function seconds(total: number): string {
   return whole < 60 ? `${whole} s` : `${Math.floor(whole / 60)} min ${String(whole % 60).padStart(2, '0')} s`;
 }
 
-/** “1 take”, “3 takes”. */
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${count} ${count === 1 ? one : many}`;
+/** “1 take”, “3 takes”: the form that the language has for so many. `# take` stands for one, `# takes` for more. */
+export function counted(count: number, forms: string[], formOf = (many: number) => (many === 1 ? 0 : 1)): string {
+  return (forms[formOf(count)] ?? forms[0] ?? '#').replace('#', String(count));
 }
 
 /** Minutes of easy playing, one decimal where it is little. */

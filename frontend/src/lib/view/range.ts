@@ -1,6 +1,7 @@
 /** The working range over weeks: values in, geometry and words out. */
 import { scaleLinear } from 'd3-scale';
 import type { RangeSummary } from '../api/client';
+import { tag } from '../../locales/locale.js';
 
 type History = RangeSummary['history'];
 type Space = { width: number; height: number; left: number };
@@ -65,7 +66,7 @@ export function bothWays(item: History[number] | undefined, nameOf: (midi: numbe
 
 /** “2 March”. */
 export function dayAndMonth(iso: string): string {
-  return new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' });
+  return new Date(`${iso}T12:00:00`).toLocaleDateString(tag, { day: 'numeric', month: 'long' });
 }
 
 /** “C3 to B♭4 now; D3 to A4 on 2 March.” */

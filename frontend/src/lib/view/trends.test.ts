@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { bandOf, counted, csvOf, dotsOf, lineOf, pointInWords, scaleOf, titleOf, type TrendShown } from './trends';
+import { bandOf, csvOf, dotsOf, lineOf, pointInWords, scaleOf, titleOf, type TrendShown } from './trends';
+import { stepsInWords } from './trends';
 
 const shown = (days: number, register: 'low' | null = null): TrendShown =>
   ({
@@ -40,7 +41,7 @@ describe('a trend to scale', () => {
     const item = shown(1);
     expect(pointInWords(item.trend.points[0]!, 'cents', 'week')).toMatch(/^week of 11 Oct: 4 cents/);
     expect(csvOf([item], 'week').startsWith('measure,scope,week,')).toBe(true);
-    expect([counted(1, 'week'), counted(3, 'day')]).toEqual(['1 week', '3 days']);
+    expect([stepsInWords(1, 'week'), stepsInWords(3, 'day')]).toEqual(['1 week', '3 days']);
   });
   it('says a day in words, and all of it as a table', () => {
     const item = shown(1, 'low');

@@ -4,6 +4,7 @@ import { area, line } from 'd3-shape';
 import { csv } from './csv';
 import type { Schemas } from '../api/client';
 import { isoOf, shortDate } from './weeks';
+import { counted } from './numbers';
 
 export type TrendShown = Schemas['TrendShown'];
 type Point = TrendShown['trend']['points'][number];
@@ -63,14 +64,22 @@ function nameOfPoint(day: number, step: Step): string {
   return step === 'week' ? `week of ${shortDate(day)}` : shortDate(day);
 }
 
-export function counted(many: number, step: Step): string {
-  return `${many} ${step}${many === 1 ? '' : 's'}`;
+/** “3 days”, “1 week”. */
+export function stepsInWords(many: number, step: Step): string {
+  return step === 'week' ? counted(many, ['# week', '# weeks']) : counted(many, ['# day', '# days']);
+}
+
+/** What is missing before something can be said: “3 more days”. */
+export function stepsToGo(many: number, step: Step): string {
+  return step === 'week'
+    ? counted(many, ['# more week', '# more weeks'])
+    : counted(many, ['# more day', '# more days']);
 }
 
 /** “12 Nov: 4.2 cents, the middle half from 3 to 6, 14 takes”. */
 export function pointInWords(point: Point, unit: string, step: Step = 'day'): string {
   const span = `${numberOf(point.low)} to ${numberOf(point.high)}`;
-  const takes = `${point.takes} ${point.takes === 1 ? 'take' : 'takes'}`;
+  const takes = counted(point.takes, ['# take', '# takes']);
   return `${nameOfPoint(point.day, step)}: ${numberOf(point.middle)} ${unit}, half of them ${span}, ${takes}`;
 }
 

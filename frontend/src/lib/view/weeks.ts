@@ -2,6 +2,7 @@
 import type { Goal, Weeks } from '../api/client';
 import { DAY_MS } from './dates';
 import { counted, loadMinutes } from './numbers';
+import { tag } from '../../locales/locale.js';
 
 export type Week = Weeks['weeks'][number];
 export type PlannedDay = Week['days'][number];
@@ -20,15 +21,15 @@ export function isoOf(ordinal: number): string {
 const UTC = { timeZone: 'UTC' } as const;
 
 export function weekday(ordinal: number): string {
-  return dateOf(ordinal).toLocaleDateString('en-GB', { weekday: 'long', ...UTC });
+  return dateOf(ordinal).toLocaleDateString(tag, { weekday: 'long', ...UTC });
 }
 
 export function shortDate(ordinal: number): string {
-  return dateOf(ordinal).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', ...UTC });
+  return dateOf(ordinal).toLocaleDateString(tag, { day: 'numeric', month: 'short', ...UTC });
 }
 
 export function dateInWords(iso: string): string {
-  return new Date(`${iso}T00:00:00Z`).toLocaleDateString('en-GB', {
+  return new Date(`${iso}T00:00:00Z`).toLocaleDateString(tag, {
     day: 'numeric',
     month: 'long',
     year: 'numeric',
@@ -52,7 +53,7 @@ export function weekInWords({ weeks, today }: Pick<Weeks, 'weeks' | 'today'>): s
   const played = week.days.filter((day) => day.played).length;
   const ahead = week.days.filter((day) => day.day >= today && !day.played && day.target > 0).length;
   const load = `load ${loadMinutes(playedOf(week))} of ${loadMinutes(week.bound)} min`;
-  return `This week: ${played} of ${counted(played + ahead, 'day')} played, ${load}.`;
+  return `This week: ${played} of ${counted(played + ahead, ['# day', '# days'])} played, ${load}.`;
 }
 
 /** “Likely in the week of 3 March, between 12 February and 9 April.” */
@@ -60,7 +61,8 @@ export function forecastInWords(goal: Goal): string {
   if (goal.state === 'reached') return `Reached on ${dateInWords(goal.ended ?? goal.date)}.`;
   if (goal.state === 'given up') return 'Stopped.';
   if (goal.state === 'paused') return 'Paused.';
-  if (goal.missing_days) return `A likely date comes after ${counted(goal.missing_days, 'more day')} of practice.`;
+  if (goal.missing_days)
+    return `A likely date comes after ${counted(goal.missing_days, ['# more day', '# more days'])} of practice.`;
   if (!goal.median) return 'At this rate it takes more than five years.';
   const low = goal.low ? dateInWords(goal.low) : '';
   const high = goal.high ? dateInWords(goal.high) : 'much later';
@@ -118,5 +120,5 @@ export function holiday(from: string, until: string): Record<string, number> {
 
 /** “November 2026”; months count from 0. */
 export function monthName(year: number, month: number): string {
-  return new Date(Date.UTC(year, month, 1)).toLocaleDateString('en-GB', { month: 'long', year: 'numeric', ...UTC });
+  return new Date(Date.UTC(year, month, 1)).toLocaleDateString(tag, { month: 'long', year: 'numeric', ...UTC });
 }

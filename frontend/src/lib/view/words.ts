@@ -3,6 +3,7 @@ import type { Device, Measures, Outcome, Schemas, Verdict } from '../api/client'
 import { noteName } from './naming.svelte';
 import { centsInWords, loadMinutes, signed } from './numbers';
 import { filledIn, saysOf } from './reasons';
+import { tag } from '../../locales/locale.js';
 
 export { noteName } from './naming.svelte';
 export { centsInWords, centsShort, counted, loadMinutes, seconds } from './numbers';
@@ -87,10 +88,10 @@ export function sentence(text: string): string {
 export function day(moment: string, now = new Date()): string {
   const date = new Date(moment);
   const days = Math.round((new Date(now).setHours(0, 0, 0, 0) - new Date(date).setHours(0, 0, 0, 0)) / 86_400_000);
-  const time = date.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' });
+  const time = date.toLocaleTimeString(tag, { hour: '2-digit', minute: '2-digit' });
   if (days === 0) return `Today, ${time}`;
   if (days === 1) return `Yesterday, ${time}`;
-  return `${date.toLocaleDateString('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })}, ${time}`;
+  return `${date.toLocaleDateString(tag, { weekday: 'long', day: 'numeric', month: 'long' })}, ${time}`;
 }
 
 /** What a check found about a microphone, line by line. */
