@@ -7,6 +7,7 @@ from fastapi.exceptions import RequestValidationError
 from fastapi.responses import JSONResponse
 from starlette.exceptions import HTTPException
 
+from orexis.core.messages import tell
 from orexis.errors import (
     BusyError,
     ConflictError,
@@ -62,7 +63,10 @@ def install(app: FastAPI) -> None:
     async def _disk(_: Request, error: OSError) -> JSONResponse:
         if error.errno not in _REFUSED_BY_DISK:
             raise error
-        return JSONResponse({"message": f"This could not be saved: {error.strerror}.", "kind": "StorageError"}, 507)
+        return JSONResponse(
+            {"message": tell("This could not be saved: {strerror}.", strerror=error.strerror), "kind": "StorageError"},
+            507,
+        )
 
     @app.exception_handler(RequestValidationError)
     async def _invalid(_: Request, error: RequestValidationError) -> JSONResponse:

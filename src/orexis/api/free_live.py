@@ -13,6 +13,7 @@ from orexis.api.deps import house_in
 from orexis.api.frames import frames_message
 from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of
 from orexis.core.exercises import FREE_PRACTICE
+from orexis.core.messages import tell
 from orexis.core.trace import joined
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.services.application import Application
@@ -125,7 +126,10 @@ async def free_live(socket: WebSocket) -> None:
         first = _read(await socket.receive_text())
         if not isinstance(first, ListenMessage) or first.protocol != PROTOCOL:
             raise InputError(
-                f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL})."
+                tell(
+                    "This page speaks another version of the live protocol: reload it (the server has {protocol}).",
+                    protocol=PROTOCOL,
+                )
             )
         session = await asyncio.to_thread(house.sessions.get, first.session)
         if session.exercise_type != FREE_PRACTICE:

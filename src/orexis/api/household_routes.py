@@ -14,6 +14,7 @@ from orexis.core.approaches import QUESTIONS
 from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STANDARDS
 from orexis.core.exercises import PLACES, SERVES
 from orexis.core.instruments import INSTRUMENTS
+from orexis.core.messages import tell
 from orexis.core.planning import FEWEST_MINUTES, MOST_MINUTES, GoalKind
 from orexis.core.sound import Sound, finite
 from orexis.errors import InputError
@@ -79,7 +80,7 @@ async def check_device(
         raise InputError("The device check does not say what it recorded.") from error
     data = await samples.read()
     if len(data) % 4 or len(data) > 4 * _CHECK_S * told.rate:
-        raise InputError(f"A device check holds at most {_CHECK_S} seconds of float32 samples.")
+        raise InputError(tell("A device check holds at most {check_s} seconds of float32 samples.", check_s=_CHECK_S))
     sound = Sound(finite(np.frombuffer(data, "<f4")), told.rate)
     return await asyncio.to_thread(house.devices.check, told.facts, sound, tuple(told.clicks_s))
 

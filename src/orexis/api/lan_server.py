@@ -9,6 +9,7 @@ import uvicorn
 from starlette.types import ASGIApp
 
 from orexis.api.doors import Doors, bounded
+from orexis.core.messages import tell
 from orexis.errors import StorageError
 from orexis.services.standing import Certificates, Pairing, names_here
 
@@ -85,7 +86,7 @@ class LanServer:
                     await asyncio.sleep(0.05)
         if not self.running:
             await self.stop()
-            raise StorageError(f"Port {self._port} is in use. Devices can connect when it is free.")
+            raise StorageError(tell("Port {port} is in use. Devices can connect when it is free.", port=self._port))
 
     async def stop(self) -> None:
         """Nobody can come in any more."""

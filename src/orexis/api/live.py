@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 from orexis.api.connections import Block, ConnectionHub, SessionChannel, problem
 from orexis.api.deps import house_in, rooms_in
 from orexis.api.frames import frames_message
+from orexis.core.messages import tell
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.trace import joined
 from orexis.errors import ConflictError, InputError, OrexisError
@@ -83,7 +84,10 @@ async def live(socket: WebSocket) -> None:
         hello = _read(await socket.receive_text())
         if not isinstance(hello, Hello) or hello.protocol != PROTOCOL:
             raise InputError(
-                f"This page speaks another version of the live protocol: reload it (the server has {PROTOCOL})."
+                tell(
+                    "This page speaks another version of the live protocol: reload it (the server has {protocol}).",
+                    protocol=PROTOCOL,
+                )
             )
         room = await _welcome(socket, house, rooms, hello)
     except (OrexisError, WebSocketDisconnect, KeyError) as error:

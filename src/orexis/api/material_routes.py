@@ -11,6 +11,7 @@ from fastapi.responses import Response
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.exercises import Exercise, Series
+from orexis.core.messages import tell
 from orexis.core.sound import Sound, finite
 from orexis.errors import InputError, MissingError
 from orexis.services.application import Application
@@ -27,7 +28,11 @@ def _wished(house: Application, body: schemas.WishIn) -> tuple[Player, Series, E
     series = house.material.series(person, body.wish)
     if body.index >= len(series.exercises):
         raise MissingError(
-            f"The series has {len(series.exercises)} exercises: choose 0 to {len(series.exercises) - 1}."
+            tell(
+                "The series has {count} exercises: choose 0 to {count2}.",
+                count=len(series.exercises),
+                count2=len(series.exercises) - 1,
+            )
         )
     return person, series, series.exercises[body.index]
 
@@ -71,7 +76,11 @@ async def play_line_in(
     """A line of notes from what was played once: little-endian float32 samples."""
     data = await samples.read()
     if len(data) % 4 or not 0 < len(data) <= 4 * MOST_SECONDS * rate:
-        raise InputError(f"What is played in lasts at most {MOST_SECONDS} seconds, as float32 samples.")
+        raise InputError(
+            tell(
+                "What is played in lasts at most {most_seconds} seconds, as float32 samples.", most_seconds=MOST_SECONDS
+            )
+        )
     sound = Sound(finite(np.frombuffer(data, "<f4")), rate)
     person = await asyncio.to_thread(house.players.get, player_id)
     return schemas.PlayedLineOut(line=await asyncio.to_thread(house.material.played_in, person, sound, float(tempo)))

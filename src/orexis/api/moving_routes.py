@@ -11,6 +11,7 @@ from fastapi import APIRouter, Request
 from fastapi.responses import StreamingResponse
 
 from orexis.api.deps import REFUSALS, TheHouse
+from orexis.core.messages import tell
 from orexis.errors import InputError, StorageError
 from orexis.services.archive import ImportSummary, JobProgress, RecordFault, bring_in, check, taken_out
 from orexis.services.clock import now
@@ -64,7 +65,7 @@ async def arrived(request: Request, folder: Path, *, most: int | None = None) ->
             async for piece in request.stream():
                 size += len(piece)
                 if most is not None and size > most:
-                    raise InputError(f"The file is larger than {most >> 20} MB.")
+                    raise InputError(tell("The file is larger than {most} MB.", most=most >> 20))
                 _room(folder)
                 await asyncio.to_thread(file.write, piece)
         if not size:

@@ -11,6 +11,7 @@ from fastapi.responses import Response, StreamingResponse
 from orexis.api import planning_schemas, schemas
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.planning_routes import kept_blocks
+from orexis.core.messages import tell
 from orexis.core.planning import CheckIn, day_series
 from orexis.core.theory.naming import NoteNames
 from orexis.errors import MissingError
@@ -51,7 +52,11 @@ def print_series(
     series = house.material.series(person, body.wish)
     if body.index >= len(series.exercises):
         raise MissingError(
-            f"The series has {len(series.exercises)} exercises: choose 0 to {len(series.exercises) - 1}."
+            tell(
+                "The series has {count} exercises: choose 0 to {count2}.",
+                count=len(series.exercises),
+                count2=len(series.exercises) - 1,
+            )
         )
     return _pdf(house, series_sheet(person, series, only=None if whole else body.index), names, series.title)
 

@@ -16,6 +16,7 @@ from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from orexis.api.lan_server import COOKIE, LanServer
+from orexis.core.messages import tell
 from orexis.files.soundfiles import MAX_BYTES
 from orexis.services.standing import Rights
 
@@ -204,8 +205,8 @@ def _counted(receive: Receive, most: int) -> Callable[[], Awaitable[Message]]:
 
 async def _too_large(scope: Scope, receive: Receive, send: Send, most: int) -> None:
     text = (
-        f"The upload is larger than {most // 1_048_576} MB: cut the sound into takes."
+        tell("The upload is larger than {most} MB: cut the sound into takes.", most=most // 1_048_576)
         if most > _MOST_JSON
-        else f"What was sent is larger than {most // 1024} kB."
+        else tell("What was sent is larger than {most} kB.", most=most // 1024)
     )
     await JSONResponse({"message": text, "kind": "SoundError"}, 413)(scope, receive, send)

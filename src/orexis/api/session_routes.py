@@ -10,6 +10,7 @@ from fastapi.responses import Response
 
 from orexis.api import schemas, views
 from orexis.api.deps import REFUSALS, Key, Live, TheHouse
+from orexis.core.messages import tell
 from orexis.core.sound import Sound, finite
 from orexis.errors import InputError
 from orexis.files.soundfiles import read_sound, wav_bytes
@@ -119,7 +120,7 @@ async def hear_sung(
     """The exercise's first note as it was sung, in any octave: little-endian float32 samples."""
     data = await samples.read()
     if len(data) % 4 or not 0 < len(data) <= 4 * _SUNG_S * rate:
-        raise InputError(f"What is sung lasts at most {_SUNG_S} seconds, as float32 samples.")
+        raise InputError(tell("What is sung lasts at most {sung_s} seconds, as float32 samples.", sung_s=_SUNG_S))
     sound = Sound(finite(np.frombuffer(data, "<f4")), rate)
     session = await asyncio.to_thread(house.sessions.get, session_id)
     return await asyncio.to_thread(sung_note, sound, session.exercise, a4=session.terms.a4_hz)

@@ -36,6 +36,7 @@ from orexis.core.instruments import (
     partial_near,
     seven_fingerings,
 )
+from orexis.core.messages import tell
 from orexis.core.planning import BOUNDS, GoalKind
 from orexis.core.theory import Pitch, nearest_pitch, pitch_of_midi, ratio_of
 from orexis.core.trace import Trace
@@ -102,7 +103,10 @@ def instrument_out(instrument: Instrument) -> InstrumentOut:
 
 def _valve_names(instrument: Instrument) -> list[str]:
     if isinstance(instrument.mechanism, HandSlide):
-        return [f"{'VW'[i]}: {valve.name} valve" for i, valve in enumerate(instrument.mechanism.valves)]
+        return [
+            tell("{value}: {valve} valve", value="VW"[i], valve=valve.name)
+            for i, valve in enumerate(instrument.mechanism.valves)
+        ]
     return [str(number) for number in range(1, instrument.mechanism.count + 1)]
 
 
@@ -271,7 +275,9 @@ def titles_of(series: Series, part: Part) -> list[str]:
     titles = [titled(exercise, part) for exercise in series.exercises]
     counted = Counter(titles)
     return [
-        f"{title}, from {part.transposition.written(exercise.notes[0].pitch).name}" if counted[title] > 1 else title
+        tell("{title}, from {written}", title=title, written=part.transposition.written(exercise.notes[0].pitch).name)
+        if counted[title] > 1
+        else title
         for title, exercise in zip(titles, series.exercises, strict=True)
     ]
 

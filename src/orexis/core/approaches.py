@@ -8,6 +8,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 
+from orexis.core.messages import tell
 from orexis.errors import InputError
 
 
@@ -202,10 +203,19 @@ def checked_approaches(given: Mapping[str, str] | Approaches) -> dict[Ask, Choic
     answered = dict(DEFAULTS)
     for key, choice in given.items():
         if key not in _BY_ID:
-            raise InputError(f"There is no approach “{key[:30]}”: choose one of {', '.join(_BY_ID)}.")
+            raise InputError(
+                tell("There is no approach “{value}”: choose one of {by_id}.", value=key[:30], by_id=", ".join(_BY_ID))
+            )
         question = _BY_ID[Ask(key)]
         if choice not in [option.id for option in question.choices]:
             allowed = ", ".join(option.id for option in question.choices)
-            raise InputError(f"“{choice[:40]}” is no choice for {key}: choose {allowed}.")
+            raise InputError(
+                tell(
+                    "“{choice}” is no choice for {value}: choose {allowed}.",
+                    choice=choice[:40],
+                    value=key,
+                    allowed=allowed,
+                )
+            )
         answered[question.id] = Choice(choice)
     return answered

@@ -3,6 +3,7 @@
 from enum import StrEnum
 
 from orexis.core.earlier_names import STANDARDS as EARLIER
+from orexis.core.messages import tell
 from orexis.errors import InputError
 
 
@@ -20,4 +21,6 @@ def standard_named(name: str) -> Standard:
     try:
         return Standard(EARLIER.get(name, name))
     except ValueError:
-        raise InputError(f"There is no level “{name[:30]}”: choose {', '.join(Standard)}.") from None
+        raise InputError(
+            tell("There is no level “{name}”: choose {standard}.", name=name[:30], standard=", ".join(Standard))
+        ) from None

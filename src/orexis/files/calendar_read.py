@@ -11,6 +11,7 @@ from enum import StrEnum
 
 from icalendar import Calendar, Event
 
+from orexis.core.messages import tell
 from orexis.errors import InputError
 
 MAX_BYTES = 1_000_000  # ten years of a busy calendar
@@ -48,7 +49,11 @@ def entries_of_calendar(data: bytes, today: date) -> tuple[CalendarEntry, ...]:
     """Dates from today on, the earliest first; InputError for what is no calendar."""
     if len(data) > MAX_BYTES:
         raise InputError(
-            f"The calendar has {len(data) / 1e6:.1f} MB: export a shorter span, at most {MAX_BYTES // 10**6}."
+            tell(
+                "The calendar has {count:.1f} MB: export a shorter span, at most {max_bytes}.",
+                count=len(data) / 1e6,
+                max_bytes=MAX_BYTES // 10**6,
+            )
         )
     try:
         calendar = Calendar.from_ical(data)

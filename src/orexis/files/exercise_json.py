@@ -7,6 +7,7 @@ from pydantic import TypeAdapter, ValidationError
 from orexis.core.earlier_names import with_names_of_today
 from orexis.core.exercises import Exercise, checked_exercise
 from orexis.core.instruments import instrument_named
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError, PitchError
 from orexis.files.strict_json import strict_json
 
@@ -29,12 +30,20 @@ def exercise_from_json(data: bytes | str) -> Exercise:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "the file"
-        raise ExerciseError(f"This is no exercise: {place}: {first['msg'].lower()}.") from error
+        raise ExerciseError(
+            tell("This is no exercise: {place}: {first}.", place=place, first=first["msg"].lower())
+        ) from error
     except PitchError as error:
-        raise ExerciseError(f"This is no exercise: {error}") from error
+        raise ExerciseError(tell("This is no exercise: {error}", error=error)) from error
     except (ValueError, RecursionError) as error:
-        raise ExerciseError(f"This is no exercise: it is no JSON ({str(error)[:80]}).") from error
+        raise ExerciseError(tell("This is no exercise: it is no JSON ({error}).", error=str(error)[:80])) from error
     if not 1 <= exercise.schema <= _SCHEMA:
-        raise ExerciseError(f"The exercise has form {exercise.schema}: this release reads forms 1 to {_SCHEMA}.")
+        raise ExerciseError(
+            tell(
+                "The exercise has form {schema}: this release reads forms 1 to {schema2}.",
+                schema=exercise.schema,
+                schema2=_SCHEMA,
+            )
+        )
     instrument_named(exercise.instrument)
     return replace(exercise, schema=_SCHEMA)

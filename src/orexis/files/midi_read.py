@@ -9,6 +9,7 @@ import io
 import mido
 
 from orexis.core.exercises import MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 from orexis.files import left_out
 from orexis.files.musicxml_read import melody_in_beats, own_name
@@ -26,7 +27,13 @@ _FIFTHS = {name: place - 7 for names in (_MAJOR, _MINOR) for place, name in enum
 def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
     """Its parts; ExerciseError says what cannot be used."""
     if len(data) > MAX_MIDI_BYTES:
-        raise ExerciseError(f"The MIDI file has {len(data) / 1e6:.1f} MB: at most {MAX_MIDI_BYTES / 1e6:g}.")
+        raise ExerciseError(
+            tell(
+                "The MIDI file has {count:.1f} MB: at most {max_midi_bytes:g}.",
+                count=len(data) / 1e6,
+                max_midi_bytes=MAX_MIDI_BYTES / 1e6,
+            )
+        )
     try:
         file = mido.MidiFile(file=io.BytesIO(data))
     # The library raises what its parsing happens to meet; none of it says anything to a player.
@@ -35,19 +42,34 @@ def tune_from_midi(data: bytes) -> tuple[TunePart, ...]:
     if file.ticks_per_beat <= 0 or file.type == 2:
         raise ExerciseError("This MIDI file counts time in a way that is not read: export it with ticks per quarter.")
     if sum(len(track) for track in file.tracks) > MAX_MESSAGES:
-        raise ExerciseError(f"The MIDI file holds more than {MAX_MESSAGES} messages: cut it down to the tune.")
+        raise ExerciseError(
+            tell(
+                "The MIDI file holds more than {max_messages} messages: cut it down to the tune.",
+                max_messages=MAX_MESSAGES,
+            )
+        )
     tracks = [(track, notes) for track in file.tracks[:MOST_PARTS] if (notes := _notes(track, file.ticks_per_beat))]
     if not tracks:
         raise ExerciseError("The MIDI file has no notes.")
     short = [(track, notes) for track, notes in tracks if len(notes) <= MAX_TUNE_NOTES]
     if not short:
-        raise ExerciseError(f"The MIDI file has {len(tracks[0][1])} notes: a tune holds at most {MAX_TUNE_NOTES}.")
+        raise ExerciseError(
+            tell(
+                "The MIDI file has {count} notes: a tune holds at most {max_tune_notes}.",
+                count=len(tracks[0][1]),
+                max_tune_notes=MAX_TUNE_NOTES,
+            )
+        )
     tempo, meter, fifths, says = _pulse(file)
     parts: list[TunePart] = []
     for number, (track, notes) in enumerate(short, start=1):
         melody = melody_in_beats(Melody(_title(file), tuple(notes), meter, fifths, tempo))
         parts.append(
-            TunePart(own_name(_printable(track.name) or f"track {number}", [p.name for p in parts]), melody, says)
+            TunePart(
+                own_name(_printable(track.name) or tell("track {number}", number=number), [p.name for p in parts]),
+                melody,
+                says,
+            )
         )
     return tuple(parts)
 

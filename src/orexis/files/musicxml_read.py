@@ -14,6 +14,7 @@ from pathlib import PurePosixPath
 from lxml import etree
 
 from orexis.core.exercises import DYNAMICS, MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, transposed_fifths
 from orexis.errors import ExerciseError, PitchError
 from orexis.files import left_out
@@ -54,7 +55,13 @@ def tune_from_mxl(data: bytes) -> tuple[TunePart, ...]:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             if len(archive.infolist()) > _MOST_FILES:
-                raise ExerciseError(f"The score holds {len(archive.infolist())} files: at most {_MOST_FILES}.")
+                raise ExerciseError(
+                    tell(
+                        "The score holds {count} files: at most {most_files}.",
+                        count=len(archive.infolist()),
+                        most_files=_MOST_FILES,
+                    )
+                )
             return tune_from_musicxml(_unpacked(archive, _root_name(archive)))
     except (
         zipfile.BadZipFile,
@@ -84,13 +91,19 @@ def _unpacked(archive: zipfile.ZipFile, name: str, *, most: int = MAX_XML_BYTES)
     with archive.open(name) as file:
         data = file.read(most + 1)
     if len(data) > most:
-        raise ExerciseError(f"The score unpacks to more than {most / 1e6:g} MB: a tune is far smaller.")
+        raise ExerciseError(tell("The score unpacks to more than {most:g} MB: a tune is far smaller.", most=most / 1e6))
     return data
 
 
 def _parsed(data: bytes) -> etree._Element:
     if len(data) > MAX_XML_BYTES:
-        raise ExerciseError(f"The score has {len(data) / 1e6:.1f} MB: at most {MAX_XML_BYTES / 1e6:g}.")
+        raise ExerciseError(
+            tell(
+                "The score has {count:.1f} MB: at most {max_xml_bytes:g}.",
+                count=len(data) / 1e6,
+                max_xml_bytes=MAX_XML_BYTES / 1e6,
+            )
+        )
     parser = etree.XMLParser(resolve_entities=False, no_network=True, load_dtd=False, huge_tree=False)
     try:
         root = etree.fromstring(data, parser)
@@ -107,7 +120,12 @@ def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
     if etree.QName(root).localname != "score-partwise":
         raise ExerciseError("This score is not in the part-wise form: export it as MusicXML partwise.")
     if sum(1 for _, _ in zip(root.iter(), range(MAX_ELEMENTS + 1), strict=False)) > MAX_ELEMENTS:
-        raise ExerciseError(f"The score has more than {MAX_ELEMENTS} parts of notes: cut it down to the tune.")
+        raise ExerciseError(
+            tell(
+                "The score has more than {max_elements} parts of notes: cut it down to the tune.",
+                max_elements=MAX_ELEMENTS,
+            )
+        )
     title = (root.findtext("work/work-title") or root.findtext("movement-title") or "Tune").strip()[:60] or "Tune"
     names = {
         item.get("id"): (item.findtext("part-name") or "").strip() for item in root.findall("part-list/score-part")
@@ -121,7 +139,7 @@ def tune_from_musicxml(data: bytes) -> tuple[TunePart, ...]:
             refused = refused or error
             continue
         if melody is not None:
-            name = names.get(part.get("id") or "") or f"part {number}"
+            name = names.get(part.get("id") or "") or tell("part {number}", number=number)
             parts.append(TunePart(own_name(name, [item.name for item in parts]), melody, says))
     if not parts:
         raise refused or ExerciseError("The score has no part with notes: there is no music in it.")
@@ -252,7 +270,15 @@ def _whole(item: etree._Element, path: str, low: int, high: int) -> int | None:
     except ValueError:
         value = low - 1
     if not low <= value <= high:
-        raise ExerciseError(f"The score's {path} is “{text.strip()[:20]}”: it must be {low} to {high}.")
+        raise ExerciseError(
+            tell(
+                "The score's {path} is “{text}”: it must be {low} to {high}.",
+                path=path,
+                text=text.strip()[:20],
+                low=low,
+                high=high,
+            )
+        )
     return value
 
 
@@ -284,7 +310,12 @@ def _note(item: etree._Element, reading: _Reading) -> None:
         reading.notes[-1] = replace(last, beats=last.beats + length)
     else:
         if len(reading.notes) >= MAX_TUNE_NOTES:
-            raise ExerciseError(f"The score has more than {MAX_TUNE_NOTES} notes: cut it down to the tune.")
+            raise ExerciseError(
+                tell(
+                    "The score has more than {max_tune_notes} notes: cut it down to the tune.",
+                    max_tune_notes=MAX_TUNE_NOTES,
+                )
+            )
         slurred = reading.slurs > 0 and bool(reading.notes)
         reading.notes.append(
             MelodyNote(midi, start, length, slurred, new_line=reading.fresh_line, dynamic=reading.dynamic)
@@ -311,4 +342,4 @@ def _midi(item: etree._Element, reading: _Reading) -> int:
     try:
         return Pitch(step, alter, octave if octave is not None else -9).midi + reading.chromatic
     except PitchError as error:
-        raise ExerciseError(f"The score has a note that is no pitch: {error}") from error
+        raise ExerciseError(tell("The score has a note that is no pitch: {error}", error=error)) from error

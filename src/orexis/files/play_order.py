@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from lxml import etree
 
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 
 MOST_BARS = 1024  # bounds repeats inside repeats
@@ -51,7 +52,12 @@ def play_order(bars: Sequence[etree._Element]) -> PlayOrder:
                 continue
         order.append(at)
         if len(order) > MOST_BARS:
-            raise ExerciseError(f"With its repeats the score has more than {MOST_BARS} bars: cut it down to the tune.")
+            raise ExerciseError(
+                tell(
+                    "With its repeats the score has more than {most_bars} bars: cut it down to the tune.",
+                    most_bars=MOST_BARS,
+                )
+            )
         if jumped:
             if "fine" in marks[at]:
                 break

@@ -11,6 +11,7 @@ from pathlib import Path
 
 import typst
 
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 
 _TEMPLATE = Path(__file__).with_name("sheets.typ")
@@ -56,7 +57,13 @@ class PracticeSheet:
 def sheet_to_pdf(sheet: PracticeSheet) -> bytes:
     """A4 pages; ExerciseError where there is too much for a sheet."""
     if len(sheet.parts) > _MOST_PARTS or any(len(part.rows) > _MOST_ROWS for part in sheet.parts):
-        raise ExerciseError(f"That is too much for a sheet: at most {_MOST_PARTS} parts of {_MOST_ROWS} rows.")
+        raise ExerciseError(
+            tell(
+                "That is too much for a sheet: at most {most_parts} parts of {most_rows} rows.",
+                most_parts=_MOST_PARTS,
+                most_rows=_MOST_ROWS,
+            )
+        )
     with tempfile.TemporaryDirectory() as name:
         folder = Path(name)
         told = asdict(sheet)

@@ -14,6 +14,7 @@ import numpy as np
 import soundfile
 from scipy.signal import resample_poly
 
+from orexis.core.messages import tell
 from orexis.core.sound import Samples, Sound
 from orexis.core.trace import RATE_RANGE
 from orexis.errors import SoundError, StorageError
@@ -59,11 +60,24 @@ def sound_blocks(path: Path, *, max_seconds: float = MAX_STREAM_SECONDS) -> Iter
 def _check(file: soundfile.SoundFile) -> None:
     low, high = RATE_RANGE
     if file.format not in _KINDS:
-        raise SoundError(f"This is a {file.format} file: use WAV or FLAC.")
+        raise SoundError(tell("This is a {format} file: use WAV or FLAC.", format=file.format))
     if not low <= file.samplerate <= high:
-        raise SoundError(f"The sound has {file.samplerate} samples a second: Orexis reads {low} to {high}.")
+        raise SoundError(
+            tell(
+                "The sound has {samplerate} samples a second: Orexis reads {low} to {high}.",
+                samplerate=file.samplerate,
+                low=low,
+                high=high,
+            )
+        )
     if file.channels > MAX_CHANNELS:
-        raise SoundError(f"The sound has {file.channels} channels: at most {MAX_CHANNELS}.")
+        raise SoundError(
+            tell(
+                "The sound has {channels} channels: at most {max_channels}.",
+                channels=file.channels,
+                max_channels=MAX_CHANNELS,
+            )
+        )
 
 
 def _blocks(file: soundfile.SoundFile, max_seconds: float) -> Samples:
@@ -79,7 +93,11 @@ def _mono_blocks(file: soundfile.SoundFile, max_seconds: float) -> Iterator[Samp
             break
         count += len(block)
         if count > most:
-            raise SoundError(f"The sound is longer than {max_seconds / 60:g} minutes: cut it into takes.")
+            raise SoundError(
+                tell(
+                    "The sound is longer than {max_seconds:g} minutes: cut it into takes.", max_seconds=max_seconds / 60
+                )
+            )
         yield np.nan_to_num(block, posinf=1.0, neginf=-1.0).mean(axis=1)
     if not count:
         raise SoundError("The sound is empty: record at least a note.")

@@ -5,6 +5,8 @@ import math
 import re
 from typing import Any
 
+from orexis.core.messages import tell
+
 _LARGEST = 2**53  # whole numbers that every reader of JSON tells apart
 _HALF_SIGN = re.compile(rb"\\u[dD][89a-fA-F]")
 
@@ -25,18 +27,18 @@ def strict_json(data: bytes | str) -> Any:
 
 
 def _no_number(word: str) -> float:
-    raise ValueError(f"{word} is no number")
+    raise ValueError(tell("{word} is no number", word=word))
 
 
 def _finite(word: str) -> float:
     value = float(word)
     if not math.isfinite(value):
-        raise ValueError(f"{word[:20]} is too large")
+        raise ValueError(tell("{word} is too large", word=word[:20]))
     return value
 
 
 def _whole(word: str) -> int:
     value = int(word) if len(word) < 20 else _LARGEST + 1
     if abs(value) > _LARGEST:
-        raise ValueError(f"{word[:20]} is too large")
+        raise ValueError(tell("{word} is too large", word=word[:20]))
     return value

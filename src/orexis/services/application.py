@@ -5,6 +5,7 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
+from orexis.core.messages import tell
 from orexis.core.practice import OPEN_PHASES, Event, EventName
 from orexis.errors import DamagedError, OrexisError, StorageError
 from orexis.services.archive.backup import weekly_backup
@@ -62,7 +63,7 @@ def _opened(folder: Path, *, locked: bool) -> tuple[Record, tuple[str, ...]]:
             record.close()
             raise
         record.database.seal(str(error))
-        return record, (f"{error} Until then you can look at everything, and nothing new is kept.",)
+        return record, (tell("{error} Until then you can look at everything, and nothing new is kept.", error=error),)
 
 
 def _tidied(record: Record) -> tuple[str, ...]:

@@ -29,6 +29,7 @@ from orexis.core.earlier_names import (
 from orexis.core.exercises import Exercise, Series, TunePart
 from orexis.core.instruments import Setup
 from orexis.core.measures import Measures, TimbreProfile
+from orexis.core.messages import tell
 from orexis.core.planning import ByHand, ExerciseTypeDay, GoalTarget, TakeFact
 from orexis.core.practice import SessionState
 from orexis.core.progress import PathPosition
@@ -158,7 +159,10 @@ def _up_to_date(document: Document, text: str) -> str:
         value = value if is_dataclass(document.kind) else value["value"]
     if version > document.version:
         raise NewerDatabaseError(
-            f"The {document.name} was written by a later release of Orexis: open the record with that release or a newer one."
+            tell(
+                "The {document} was written by a later release of Orexis: open the record with that release or a newer one.",
+                document=document.name,
+            )
         )
     for upcast in document.upcasts[version - 1 :]:
         value = upcast(value)

@@ -7,6 +7,7 @@ from pathlib import Path
 
 from filelock import FileLock, Timeout
 
+from orexis.core.messages import tell
 from orexis.errors import ConflictError, StorageError
 
 _LOCK, _HOLDER = "orexis.lock", "orexis.lock.json"
@@ -25,7 +26,9 @@ class FolderLock:
         except Timeout as error:
             raise ConflictError(_taken(folder, self._holder)) from error
         except OSError as error:
-            raise StorageError(f"{folder} cannot be written: {error.strerror}.") from error
+            raise StorageError(
+                tell("{folder} cannot be written: {strerror}.", folder=folder, strerror=error.strerror)
+            ) from error
         self.say("")
 
     def say(self, address: str) -> None:
@@ -51,5 +54,5 @@ def address_of(folder: Path) -> str | None:
 
 def _taken(folder: Path, holder: Path) -> str:
     address = address_of(holder.parent)
-    where = f" Open {address}, or stop it first." if address else " Stop it first."
-    return f"Orexis is already running on {folder}.{where}"
+    where = tell(" Open {address}, or stop it first.", address=address) if address else " Stop it first."
+    return tell("Orexis is already running on {folder}.{where}", folder=folder, where=where)

@@ -17,6 +17,7 @@ from typing import Any
 
 import numpy as np
 
+from orexis.core.messages import tell
 from orexis.core.sound import Samples, Sound, finite
 from orexis.core.trace import RATE_RANGE
 from orexis.errors import ConflictError, InputError, StorageError
@@ -156,7 +157,7 @@ class Journal:
         try:
             return checked_head(TakeHead(**json.loads(self._path(key, "json").read_text())))
         except (OSError, ValueError, TypeError, AttributeError, InputError) as error:
-            raise InputError(f"The head of take {key} in the journal cannot be read.") from error
+            raise InputError(tell("The head of take {value} in the journal cannot be read.", value=key)) from error
 
     def has(self, key: str) -> bool:
         """Whether the take is in the journal."""

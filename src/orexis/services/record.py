@@ -8,6 +8,7 @@ from typing import TypeVar
 
 from sqlalchemy.orm import Session
 
+from orexis.core.messages import tell
 from orexis.errors import MissingError, StorageError
 from orexis.services.folder_lock import FolderLock
 from orexis.services.journal import Journal
@@ -45,7 +46,7 @@ class Record:
             with contextlib.suppress(FileNotFoundError):
                 shutil.copyfile(self.folder / f"{DATABASE}-wal", place.with_name(f"{DATABASE}-wal"))
         except OSError as error:
-            raise StorageError(f"The data cannot be read: {error.strerror}.") from error
+            raise StorageError(tell("The data cannot be read: {strerror}.", strerror=error.strerror)) from error
         return place
 
     def sound_path(self, take_id: str) -> Path:
@@ -86,4 +87,4 @@ def require_owned(
 
 
 def _missing(what: str) -> MissingError:
-    return MissingError(f"There is no such {what}: it may have been deleted.")
+    return MissingError(tell("There is no such {what}: it may have been deleted.", what=what))

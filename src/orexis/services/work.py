@@ -13,6 +13,7 @@ from typing import Any, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
+from orexis.core.messages import tell
 from orexis.errors import BusyError, InputError
 
 _T = TypeVar("_T")
@@ -53,7 +54,7 @@ class Workers:
             return result
         except LateError as error:
             raise InputError(
-                f"That took longer than {seconds:.0f} s and was stopped. Try something shorter."
+                tell("That took longer than {seconds:.0f} s and was stopped. Try something shorter.", seconds=seconds)
             ) from error
         except MemoryError as error:
             raise InputError("That was too much for this computer and was stopped. Try something shorter.") from error

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from orexis.core.exercises import DayPlace, Load
+from orexis.core.messages import tell
 
 # What is reported -> (stop everything, what is said)
 REPORTS: dict[str, tuple[bool, str]] = {
@@ -87,7 +88,11 @@ class LipsToday:
         if self.spent:
             return "Today's check note said your lips are worn out. Nothing heavy or high until tomorrow."
         if self.heavy_over is not None:
-            return f"Heavy work is over for today: {self.heavy_over[0].lower()}{self.heavy_over[1:]}"
+            return tell(
+                "Heavy work is over for today: {heavy_over}{heavy_over2}",
+                heavy_over=self.heavy_over[0].lower(),
+                heavy_over2=self.heavy_over[1:],
+            )
         return "Yesterday was hard on your lips. Nothing heavy or high today." if self.heavy_yesterday else None
 
 
@@ -97,9 +102,11 @@ def advised_against(load: Load, care: Care, today: LipsToday) -> str | None:
     It holds for whatever is begun, from a routine or by itself. The player may still go on: their word is kept.
     """
     if today.stopped in REPORTS:
-        return f"You reported “{today.stopped}” today. {REPORTS[today.stopped][1]}"
+        return tell(
+            "You reported “{stopped}” today. {reports}", stopped=today.stopped, reports=REPORTS[today.stopped][1]
+        )
     if not care.allows(load):
-        return f"{CAUTIONS['return']} This is heavy work."
+        return tell("{cautions} This is heavy work.", cautions=CAUTIONS["return"])
     if load not in LIPS[today.felt]:
         return (
             "Your lips are sore today. Play only buzzing and easy low notes, or take a day off."

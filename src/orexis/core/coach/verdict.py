@@ -30,6 +30,7 @@ from orexis.core.coach.judging import (
 )
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.measures import NO_TOP, Measures, NoteMeasures
+from orexis.core.messages import tell
 
 
 class Outcome(StrEnum):
@@ -108,7 +109,12 @@ def _hidden(
     hides_ms = measures.sound.room_hides_ms
     told = []
     if hides_ms is not None and "gap" in skipped:
-        told.append(f"Gaps in the slurs weren’t measured: this room echoes and hides gaps under {hides_ms:.0f} ms.")
+        told.append(
+            tell(
+                "Gaps in the slurs weren’t measured: this room echoes and hides gaps under {hides_ms:.0f} ms.",
+                hides_ms=hides_ms,
+            )
+        )
     if _ring_is_hidden(measures, exercise):
         told.append("Where the note rings best wasn’t measured: the room’s echoes can hide it.")
     if left_open:

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from orexis.core.messages import tell
 from orexis.core.room import RoomAcoustics, decay_after
 from orexis.core.sound import Floats, Sound, finite
 from orexis.errors import SoundError
@@ -47,7 +48,14 @@ def check_device(sound: Sound, clicks_s: tuple[float, ...]) -> DeviceCheck:
     SoundError when the recording does not hold them.
     """
     if not _LEAST_CLICKS <= len(clicks_s) <= _MOST_CLICKS:
-        raise SoundError(f"A device check has {len(clicks_s)} clicks: it needs {_LEAST_CLICKS} to {_MOST_CLICKS}.")
+        raise SoundError(
+            tell(
+                "A device check has {count} clicks: it needs {least_clicks} to {most_clicks}.",
+                count=len(clicks_s),
+                least_clicks=_LEAST_CLICKS,
+                most_clicks=_MOST_CLICKS,
+            )
+        )
     if list(clicks_s) != sorted(clicks_s) or clicks_s[0] < 0.2 or clicks_s[-1] > sound.duration_s:
         raise SoundError("The clicks of a device check must lie in its recording, in order, after 0.2 s of silence.")
     samples = finite(sound.samples).astype(np.float64)
@@ -84,9 +92,10 @@ def _room_in_words(
     if decay is None:
         return "This room is dry: short silences can be heard in it."
     room = RoomAcoustics(decay, -6.0)
-    return (
-        f"This room rings for {room.decay_s:.1f} s: silences in a slur under {room.hides_ms:.0f} ms cannot be heard in it, "
-        "nor small pushes. A carpet, a curtain, or the microphone nearer to the bell helps."
+    return tell(
+        "This room rings for {decay_s:.1f} s: silences in a slur under {hides_ms:.0f} ms cannot be heard in it, nor small pushes. A carpet, a curtain, or the microphone nearer to the bell helps.",
+        decay_s=room.decay_s,
+        hides_ms=room.hides_ms,
     )
 
 

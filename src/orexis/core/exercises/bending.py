@@ -9,6 +9,7 @@ from orexis.core.exercises.kinds import DayPlace, Load
 from orexis.core.exercises.levels import PathStep, level
 from orexis.core.exercises.params import Param, Values, choice, count, fingerings, tempo
 from orexis.core.instruments import Instrument
+from orexis.core.messages import counted, tell
 from orexis.core.standards import Standard
 
 
@@ -29,7 +30,7 @@ def _bend(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
         line = ExerciseBuilder(instrument).slot(fingering, partial, 2.0)
         line.bent(fingering, partial, -depth, float(hold), text="with the lip", glide_beats=1.0)
         line.slot(fingering, partial, 4.0, slurred=True, glide_beats=1.0).to_bar()
-        title = f"Lip bend, a {'half' if depth == 1 else 'whole'} step down and back"
+        title = "Lip bend, a half step down and back" if depth == 1 else "Lip bend, a whole step down and back"
         name = f"{partial}-{depth}-{fingering.label.replace(' ', '')}"
         need = PassRequirement("bend", least=100.0 * depth)
         exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,)))
@@ -64,7 +65,7 @@ def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values:
         line.slot(fingering, target, 4.0, slurred=values.choice("join") == "slurred")
         name = f"{partial}-{target}-{fingering.label.replace(' ', '')}"
         need = PassRequirement("bend", least=100.0 * depth)
-        title = f"Bend, then leap from partial {partial} to {target}"
+        title = tell("Bend, then leap from partial {partial} to {target}", partial=partial, target=target)
         hint = "Finger the next note on the tubing, not on the valves or the slide."
         exercises.append(
             line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint)
@@ -76,7 +77,12 @@ def _bend_levels(instrument: Instrument) -> Iterable[PathStep]:
     for fingering, say in (("few", "three fingerings"), ("all", "every fingering")):
         for depth, name in ((1, "half step"), (2, "whole step")):
             for hold in (1, 2, 4):
-                yield level(f"a {name} held {hold}, {say}", depth=depth, hold=hold, fingering=fingering)
+                yield level(
+                    tell("a {name} held {hold}, {say}", name=name, hold=hold, say=say),
+                    depth=depth,
+                    hold=hold,
+                    fingering=fingering,
+                )
 
 
 def _leap_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -85,7 +91,10 @@ def _leap_levels(instrument: Instrument) -> Iterable[PathStep]:
             if instrument.middle_partial + over <= instrument.top_partial:
                 depth = 1 if over < 3 else 2
                 yield level(
-                    f"over {over} {'partial' if over == 1 else 'partials'}, {join}", over=over, depth=depth, join=join
+                    counted(over, "over {count} partial, {join}", "over {count} partials, {join}", join=join),
+                    over=over,
+                    depth=depth,
+                    join=join,
                 )
 
 

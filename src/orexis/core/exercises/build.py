@@ -16,6 +16,7 @@ from orexis.core.instruments import (
     seven_fingerings,
     slot_of,
 )
+from orexis.core.messages import tell
 from orexis.core.theory import Key, Pitch, pitch_of_midi
 from orexis.errors import ExerciseError
 
@@ -140,13 +141,26 @@ def by_height(line: ExerciseBuilder, values: Values) -> dict[str, Any]:
 def top_checked(instrument: Instrument, partial: int) -> None:
     """ExerciseError for a partial above the instrument's top."""
     if partial > instrument.top_partial:
-        raise ExerciseError(f"Partial {partial} is above the {instrument.name}'s top, {instrument.top_partial}.")
+        raise ExerciseError(
+            tell(
+                "Partial {partial} is above the {instrument}'s top, {top_partial}.",
+                partial=partial,
+                instrument=instrument.name,
+                top_partial=instrument.top_partial,
+            )
+        )
 
 
 def series_of(exercise_type: ExerciseType, instrument: Instrument, exercises: list[Exercise], **more: Any) -> Series:
     """A series; ExerciseError when nothing of it lies on the instrument. Ids are made unique by their place."""
     if not exercises:
-        raise ExerciseError(f"Nothing of “{exercise_type.name}” lies within the {instrument.name}'s range from there.")
+        raise ExerciseError(
+            tell(
+                "Nothing of “{exercise_type}” lies within the {instrument}'s range from there.",
+                exercise_type=exercise_type.name,
+                instrument=instrument.name,
+            )
+        )
     seen: set[str] = set()
     named = []
     for place, exercise in enumerate(exercises):
@@ -174,6 +188,13 @@ def in_range(instrument: Instrument, pitch: Pitch, *, what: str) -> Pitch:
     """The pitch itself; ExerciseError when it lies outside the instrument's usual range."""
     if not instrument.lowest.midi <= pitch.midi <= instrument.highest.midi:
         raise ExerciseError(
-            f"{what} would be {pitch.name} (concert): the {instrument.name} goes from {instrument.lowest.name} to {instrument.highest.name}."
+            tell(
+                "{what} would be {pitch} (concert): the {instrument} goes from {lowest} to {highest}.",
+                what=what,
+                pitch=pitch.name,
+                instrument=instrument.name,
+                lowest=instrument.lowest.name,
+                highest=instrument.highest.name,
+            )
         )
     return pitch

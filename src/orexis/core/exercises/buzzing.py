@@ -9,6 +9,7 @@ from orexis.core.exercises.kinds import DayPlace, Load, Medium
 from orexis.core.exercises.levels import PathStep, level, with_article
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 
@@ -32,7 +33,7 @@ def _breath(exercise_type: ExerciseType, instrument: Instrument, values: Values)
         line.note(instrument.easy, inward - 1, text="in", free=True)
         line.note(instrument.easy, 1, text="top up", free=True)
         line.note(instrument.easy, outward + turn * growing, text="out", free=True).to_bar()
-    title = f"Breathe {inward} in, {outward} out"
+    title = tell("Breathe {inward} in, {outward} out", inward=inward, outward=outward)
     return series_of(
         exercise_type,
         instrument,
@@ -88,10 +89,21 @@ def _buzz_answer(exercise_type: ExerciseType, instrument: Instrument, values: Va
             line.phrase()
             for pitch in pair:
                 line.note(pitch, beats).rest(rest)
-        title = f"{_COUNTED[beats]} counts on, {_COUNTED[rest]} off" if rest else "no rest between"
+        title = (
+            tell("{counted} counts on, {counted2} off", counted=_COUNTED[beats], counted2=_COUNTED[rest])
+            if rest
+            else "no rest between"
+        )
         name = f"{_COUNTED[beats] if rest == beats else f'{beats}-{rest}'}-{pair[0].name}"
         order = "Low and high" if pair[0] is low else "High and low"
-        exercises.append(line.exercise(exercise_type, name, f"{order} buzz, {title}", tempo=values.integer("tempo")))
+        exercises.append(
+            line.exercise(
+                exercise_type,
+                name,
+                tell("{order} buzz, {title}", order=order, title=title),
+                tempo=values.integer("tempo"),
+            )
+        )
     return series_of(exercise_type, instrument, exercises)
 
 
@@ -115,7 +127,7 @@ def _siren(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
         line.note(low, beats)
         line.note(high, beats, slurred=True, glide_beats=beats - 1)
         line.note(low, 2, slurred=True, glide_beats=beats - 1)
-        title = f"Siren over {_article(interval_name(semitones))}"
+        title = tell("Siren over {article}", article=_article(interval_name(semitones)))
         exercises.append(line.exercise(exercise_type, f"{semitones}-{low.name}", title, tempo=values.integer("tempo")))
     return series_of(exercise_type, instrument, exercises)
 
@@ -142,7 +154,7 @@ def _buzz_intervals(exercise_type: ExerciseType, instrument: Instrument, values:
         high = pitch_of_midi(low.midi + semitones)
         one, two = (low, high) if up else (high, low)
         line = ExerciseBuilder(instrument, medium=exercise_type.medium).note(one, 3).rest(1).note(two, 3).rest(1)
-        title = f"Buzzed {interval_name(semitones)}"
+        title = tell("Buzzed {interval_name}", interval_name=interval_name(semitones))
         exercises.append(
             line.exercise(
                 exercise_type, f"{semitones}-{one.name}", title, tempo=values.integer("tempo"), reference=True
@@ -153,7 +165,7 @@ def _buzz_intervals(exercise_type: ExerciseType, instrument: Instrument, values:
 
 def _breath_levels(instrument: Instrument) -> Iterable[PathStep]:
     for out in (6, 8, 10, 12, 16, 20):
-        yield level(f"{out} beats out", out=out, growing=0 if out < 8 else 2, rounds=2)
+        yield level(tell("{out} beats out", out=out), out=out, growing=0 if out < 8 else 2, rounds=2)
 
 
 def _buzz_answer_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -162,9 +174,13 @@ def _buzz_answer_levels(instrument: Instrument) -> Iterable[PathStep]:
         ("4 and 2", "rests of two"),
         ("4 and 0", "no rest"),
     ):
-        yield level(f"a third apart, {say}", interval=4, counts=counts)
+        yield level(tell("a third apart, {say}", say=say), interval=4, counts=counts)
     for wide in (7, 9, 12):
-        yield level(f"{with_article(interval_name(wide))} apart, no rest", interval=wide, counts="4 and 0")
+        yield level(
+            tell("{with_article} apart, no rest", with_article=with_article(interval_name(wide))),
+            interval=wide,
+            counts="4 and 0",
+        )
     yield level("an octave apart, two counts each", interval=12, counts="2 and 0")
     yield level("an octave apart, the high one first", interval=12, counts="2 and 0", first="high")
 
@@ -172,13 +188,26 @@ def _buzz_answer_levels(instrument: Instrument) -> Iterable[PathStep]:
 def _siren_levels(instrument: Instrument) -> Iterable[PathStep]:
     for beats, say in ((4, ""), (8, ", slowly")):
         for wide in (7, 12, 19, 24):
-            yield level(f"over {with_article(interval_name(wide))}{say}", interval=7, widest=wide, beats=beats)
+            yield level(
+                tell("over {with_article}{say}", with_article=with_article(interval_name(wide)), say=say),
+                interval=7,
+                widest=wide,
+                beats=beats,
+            )
 
 
 def _buzz_interval_levels(instrument: Instrument) -> Iterable[PathStep]:
     for direction in ("up", "down"):
         for wide in (4, 7, 9, 12):
-            yield level(f"{direction}, to {with_article(interval_name(wide))}", to=wide, direction=direction)
+            yield level(
+                tell(
+                    "{direction}, to {with_article}",
+                    direction=direction,
+                    with_article=with_article(interval_name(wide)),
+                ),
+                to=wide,
+                direction=direction,
+            )
 
 
 BREATH = ExerciseType(

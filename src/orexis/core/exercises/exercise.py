@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from orexis.core.exercises.kinds import Advance, Loudness, Medium
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS, Meter
 from orexis.core.instruments import Fingering
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, ratio_of
 from orexis.errors import ExerciseError
 
@@ -189,18 +190,41 @@ class Series:
 def checked_exercise(exercise: Exercise) -> Exercise:
     """The exercise itself when it is within bounds; ExerciseError says what is not."""
     if not 1 <= len(exercise.notes) <= MAX_NOTES:
-        raise ExerciseError(f"The exercise has {len(exercise.notes)} notes: it needs 1 to {MAX_NOTES}.")
+        raise ExerciseError(
+            tell(
+                "The exercise has {count} notes: it needs 1 to {max_notes}.",
+                count=len(exercise.notes),
+                max_notes=MAX_NOTES,
+            )
+        )
     low, high = TEMPO_RANGE
     if not low <= exercise.tempo_bpm <= high:
-        raise ExerciseError(f"The tempo is {exercise.tempo_bpm:g} beats a minute: choose {low:g} to {high:g}.")
+        raise ExerciseError(
+            tell(
+                "The tempo is {tempo_bpm:g} beats a minute: choose {low:g} to {high:g}.",
+                tempo_bpm=exercise.tempo_bpm,
+                low=low,
+                high=high,
+            )
+        )
     if not 1 <= exercise.beats_per_bar <= MOST_BEATS:
-        raise ExerciseError(f"The bar has {exercise.beats_per_bar} beats: choose 1 to {MOST_BEATS}.")
+        raise ExerciseError(
+            tell(
+                "The bar has {beats_per_bar} beats: choose 1 to {most_beats}.",
+                beats_per_bar=exercise.beats_per_bar,
+                most_beats=MOST_BEATS,
+            )
+        )
     if exercise.beat_quarters not in BEAT_LENGTHS:
         raise ExerciseError(
-            f"A beat of {exercise.beat_quarters:g} quarters is not counted here: choose {BEAT_LENGTHS}."
+            tell(
+                "A beat of {beat_quarters:g} quarters is not counted here: choose {beat_lengths}.",
+                beat_quarters=exercise.beat_quarters,
+                beat_lengths=BEAT_LENGTHS,
+            )
         )
     if not 0.0 <= exercise.pickup < exercise.beats_per_bar:
-        raise ExerciseError(f"The pick-up has {exercise.pickup:g} beats: it is shorter than a bar.")
+        raise ExerciseError(tell("The pick-up has {pickup:g} beats: it is shorter than a bar.", pickup=exercise.pickup))
     _check_words(exercise)
     ids = [note.id for note in exercise.notes]
     if len(set(ids)) != len(ids):
@@ -217,14 +241,14 @@ def check_numbers(exercise: Exercise) -> None:
     if not low / 4.0 <= exercise.tempo_bpm <= 4.0 * high or not 1 <= exercise.beats_per_bar <= 4 * MOST_BEATS:
         raise ExerciseError("The exercise has a tempo or a bar that cannot be.")
     if not 1 <= len(exercise.notes) <= 4 * MAX_NOTES:
-        raise ExerciseError(f"The exercise has {len(exercise.notes)} notes.")
+        raise ExerciseError(tell("The exercise has {count} notes.", count=len(exercise.notes)))
     for note in exercise.notes:
         beats = (note.start_beat, note.beats, note.glide_beats)
         cents = (note.target_cents, note.instrument_cents)
         if any(not 0.0 <= value <= 4.0 * MAX_BEATS for value in beats) or any(
             abs(value) > _MOST_CENTS for value in cents
         ):
-            raise ExerciseError(f"Note {note.id[:20]} has a length or a pitch that cannot be.")
+            raise ExerciseError(tell("Note {id} has a length or a pitch that cannot be.", id=note.id[:20]))
 
 
 def _check_words(exercise: Exercise) -> None:
@@ -238,12 +262,19 @@ def _check_words(exercise: Exercise) -> None:
     ]
     for name, value, allowed in asked:
         if value is not None and value not in allowed:
-            raise ExerciseError(f"The {name} is “{value[:20]}”: choose {', '.join(allowed)}.")
+            raise ExerciseError(
+                tell(
+                    "The {name} is “{value}”: choose {allowed}.",
+                    name=name,
+                    value=value[:20],
+                    allowed=", ".join(allowed),
+                )
+            )
     if exercise.key is not None and not -7 <= exercise.key <= 7:
-        raise ExerciseError(f"The key has {abs(exercise.key)} signs: at most 7.")
+        raise ExerciseError(tell("The key has {value} signs: at most 7.", value=abs(exercise.key)))
     texts = [exercise.hint or "", *(note.text or "" for note in exercise.notes), *(note.id for note in exercise.notes)]
     if any(len(text) > MAX_TEXT for text in texts):
-        raise ExerciseError(f"A note's text has more than {MAX_TEXT} letters: shorten it.")
+        raise ExerciseError(tell("A note's text has more than {max_text} letters: shorten it.", max_text=MAX_TEXT))
 
 
 def _check_order(exercise: Exercise) -> None:
@@ -251,22 +282,31 @@ def _check_order(exercise: Exercise) -> None:
     for note in exercise.notes:
         if not (note.start_beat >= beat - 1e-6 and 0.0 < note.beats <= MAX_BEATS):
             raise ExerciseError(
-                f"Note {note.id} overlaps the note before it or has no length: check start_beat and beats."
+                tell("Note {id} overlaps the note before it or has no length: check start_beat and beats.", id=note.id)
             )
         beat = note.start_beat + note.beats
     if beat > MAX_BEATS:
-        raise ExerciseError(f"The exercise lasts {beat:g} beats: at most {MAX_BEATS:g}.")
+        raise ExerciseError(
+            tell("The exercise lasts {beat:g} beats: at most {max_beats:g}.", beat=beat, max_beats=MAX_BEATS)
+        )
     if exercise.duration_s > MAX_SECONDS:
         raise ExerciseError(
-            f"The exercise lasts {exercise.duration_s:.0f} s: at most {MAX_SECONDS:.0f} s are played in one take. "
-            "Take fewer or shorter notes, or a faster tempo."
+            tell(
+                "The exercise lasts {duration_s:.0f} s: at most {max_seconds:.0f} s are played in one take. Take fewer or shorter notes, or a faster tempo.",
+                duration_s=exercise.duration_s,
+                max_seconds=MAX_SECONDS,
+            )
         )
 
 
 def _check_requests(exercise: Exercise) -> None:
     """What a pass asks for must be possible."""
     if exercise.hold_share is not None and not 0.0 < exercise.hold_share <= 1.0:
-        raise ExerciseError(f"The share to hold is {exercise.hold_share:g}: choose more than 0, at most 1.")
+        raise ExerciseError(
+            tell("The share to hold is {hold_share:g}: choose more than 0, at most 1.", hold_share=exercise.hold_share)
+        )
     for need in exercise.needs:
         if need.least is None and need.share is None:
-            raise ExerciseError(f"What is needed of {need.measure[:20]} has neither least nor share: give one.")
+            raise ExerciseError(
+                tell("What is needed of {measure} has neither least nor share: give one.", measure=need.measure[:20])
+            )

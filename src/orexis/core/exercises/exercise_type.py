@@ -14,6 +14,7 @@ from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load, Mediu
 from orexis.core.exercises.levels import Levels, PathStep
 from orexis.core.exercises.params import Param, Values
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import ExerciseError
@@ -115,7 +116,13 @@ class ExerciseType:
     def series(self, instrument: Instrument, given: Mapping[str, str] | None = None) -> Series:
         """Today's run on this instrument; ExerciseError or InstrumentError when that cannot be."""
         if not self.suits(instrument):
-            raise ExerciseError(f"{self.name} needs a hand slide: the {instrument.name} has none.")
+            raise ExerciseError(
+                tell(
+                    "{value} needs a hand slide: the {instrument} has none.",
+                    value=self.name,
+                    instrument=instrument.name,
+                )
+            )
         values = Values(instrument, self.specs(instrument), given or {})
         made = self.make(self, instrument, values)
         if self.alternates:

@@ -13,6 +13,7 @@ from orexis.core.exercises.stairs import STAIRS
 from orexis.core.exercises.tones import CENTRING, CHECK, TONES
 from orexis.core.exercises.tunes import BUZZ_A_TUNE, TUNE
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 
 _ALL = (
@@ -67,7 +68,11 @@ def exercise_type_named(exercise_type_id: str) -> ExerciseType:
         return EXERCISE_TYPES[exercise_type_id]
     except KeyError:
         raise ExerciseError(
-            f"There is no exercise “{exercise_type_id[:40]}”: choose one of {', '.join(EXERCISE_TYPES)}."
+            tell(
+                "There is no exercise “{exercise_type_id}”: choose one of {exercise_types}.",
+                exercise_type_id=exercise_type_id[:40],
+                exercise_types=", ".join(EXERCISE_TYPES),
+            )
         ) from None
 
 

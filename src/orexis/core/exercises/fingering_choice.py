@@ -20,6 +20,7 @@ from orexis.core.instruments import (
     option_with,
     slot_of,
 )
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 
 _MOST_NAMED = 300  # more than an instrument has notes times fingerings
@@ -46,7 +47,7 @@ def taken(series: Series, instrument: Instrument, values: Values) -> Series:
     )
     strange = next((key for key in named if key not in met), None)
     if strange is not None:
-        raise ExerciseError(f"By hand: “{strange[:12]}” has no alternate fingering here.")
+        raise ExerciseError(tell("By hand: “{strange}” has no alternate fingering here.", strange=strange[:12]))
     return replace(series, exercises=exercises)
 
 
@@ -80,9 +81,9 @@ def _named(text: str) -> dict[str, str]:
     pairs = [tuple(part.strip() for part in item.split("=")) for item in items]
     wrong = next((item for item, pair in zip(items, pairs, strict=True) if len(pair) != 2 or not all(pair)), None)
     if wrong is not None:
-        raise ExerciseError(f"By hand: “{wrong[:20]}” is not of the form C4=1-2 or n5=1-2.")
+        raise ExerciseError(tell("By hand: “{wrong}” is not of the form C4=1-2 or n5=1-2.", wrong=wrong[:20]))
     if len(pairs) > _MOST_NAMED:
-        raise ExerciseError(f"By hand: at most {_MOST_NAMED} notes can be named.")
+        raise ExerciseError(tell("By hand: at most {most_named} notes can be named.", most_named=_MOST_NAMED))
     return {pair[0]: pair[1] for pair in pairs}
 
 

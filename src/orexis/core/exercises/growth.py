@@ -8,6 +8,8 @@ with no pedals takes one set off; three of them in a row start again at two. Bra
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, replace
 
+from orexis.core.messages import tell
+
 REAL_SHARE = 0.75  # 15 of 20 notes there
 FEWEST, MOST = 2, 5
 DAYS_OF_A_WEEK = 3  # three days in seven make it a practised week
@@ -70,9 +72,18 @@ def _allowed(played: tuple[SetPlayed, ...], today: int, *, braces: bool, returni
         return SetsToday(min(level, BRACES_SETS), BRACES_NOTES, "with braces: at most two sets of 12")
     if level == FEWEST and done < FIRST_WEEKS:
         return SetsToday(
-            level, None, f"two sets: {done} of {FIRST_WEEKS} weeks with three pedal days are done{_ONE_PITCH}"
+            level,
+            None,
+            tell(
+                "two sets: {done} of {first_weeks} weeks with three pedal days are done{one_pitch}",
+                done=done,
+                first_weeks=FIRST_WEEKS,
+                one_pitch=_ONE_PITCH,
+            ),
         )
-    return SetsToday(level, None, f"{level} sets after {done} weeks with three pedal days", further=True)
+    return SetsToday(
+        level, None, tell("{level} sets after {done} weeks with three pedal days", level=level, done=done), further=True
+    )
 
 
 def _grown(played: Iterable[SetPlayed], today: int) -> tuple[int, int]:

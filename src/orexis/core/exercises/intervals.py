@@ -9,6 +9,7 @@ from orexis.core.exercises.kinds import DayPlace, Load
 from orexis.core.exercises.levels import PathStep, level, with_article
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import interval_name, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -34,7 +35,13 @@ def _intervals(exercise_type: ExerciseType, instrument: Instrument, values: Valu
     start = in_range(instrument, values.pitch("start"), what="The note to start from")
     narrowest, widest = values.integer("narrowest"), values.integer("widest")
     if widest < narrowest:
-        raise ExerciseError(f"From {narrowest} to {widest} semitones there is no interval: raise the last one.")
+        raise ExerciseError(
+            tell(
+                "From {narrowest} to {widest} semitones there is no interval: raise the last one.",
+                narrowest=narrowest,
+                widest=widest,
+            )
+        )
     exercises = []
     for semitones in range(narrowest, widest + 1):
         for sign in _DIRECTIONS[values.choice("direction")]:
@@ -60,9 +67,15 @@ def _one(exercise_type: ExerciseType, instrument: Instrument, values: Values, se
 def _interval_levels(instrument: Instrument) -> Iterable[PathStep]:
     start = middle_note(instrument).midi - 5
     for wide in (3, 5, 7, 9, 12):
-        yield level(f"to {with_article(interval_name(wide))}", start=pitch_of_midi(start).name, widest=wide)
+        yield level(
+            tell("to {with_article}", with_article=with_article(interval_name(wide))),
+            start=pitch_of_midi(start).name,
+            widest=wide,
+        )
     for speed in (76, 88, 100):
-        yield level(f"to an octave at {speed}", start=pitch_of_midi(start).name, widest=12, tempo=speed)
+        yield level(
+            tell("to an octave at {speed}", speed=speed), start=pitch_of_midi(start).name, widest=12, tempo=speed
+        )
     yield level("to an octave, tongued", start=pitch_of_midi(start).name, widest=12, join="tongue")
 
 

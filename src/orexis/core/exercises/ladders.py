@@ -7,6 +7,7 @@ from orexis.core.exercises.exercise_type import Begin, Bound, ExerciseType, Stan
 from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Fingering, Instrument, glide_ladder, slot_of
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -98,7 +99,12 @@ def _pair(
     start, other, width = pair
     line = ExerciseBuilder(instrument).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
     line.note(start, 2.0, text="apart").note(other, 2.0)
-    return line.exercise(exercise_type, f"{width}-{start.name}", f"Pair, {interval_name(width)} {up}", tempo=bpm)
+    return line.exercise(
+        exercise_type,
+        f"{width}-{start.name}",
+        tell("Pair, {interval_name} {up}", interval_name=interval_name(width), up=up),
+        tempo=bpm,
+    )
 
 
 def _glide_params(instrument: Instrument) -> tuple[Param, ...]:
@@ -122,7 +128,12 @@ def _glide(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
         line = ExerciseBuilder(instrument).slot(step.start, step.partial, 4.0 + beats, text="hold, then in")
         line.slot(step.end, step.partial, 4.0, slurred=True, glide_beats=float(beats))
         name = f"{step.pitch.name}-{step.partial}"
-        title = f"Glissando on partial {step.partial}, {step.start.label} to {step.end.label}"
+        title = tell(
+            "Glissando on partial {partial}, {start} to {end}",
+            partial=step.partial,
+            start=step.start.label,
+            end=step.end.label,
+        )
         exercises.append(
             line.exercise(exercise_type, name, title, tempo=bpm, judged=("level_wobble", "gap", "tone_match_across"))
         )
@@ -148,11 +159,15 @@ def _fan(exercise_type: ExerciseType, instrument: Instrument, values: Values) ->
     partial, outer = values.integer("partial"), values.integer("from")
     exercises = []
     for inward in range(1, outer):
-        line = ExerciseBuilder(instrument).slot(Fingering(position=outer), partial, 2.0, text=f"in {inward} and back")
+        line = ExerciseBuilder(instrument).slot(
+            Fingering(position=outer), partial, 2.0, text=tell("in {inward} and back", inward=inward)
+        )
         line.slot(Fingering(position=outer - inward), partial, 2.0, slurred=True, glide_beats=1.0)
         line.slot(Fingering(position=outer), partial, 3.0, slurred=True, glide_beats=1.0)
         name = f"{partial}-{outer}-{outer - inward}"
-        title = f"Partial {partial}, {outer} to {outer - inward} and back"
+        title = tell(
+            "Partial {partial}, {outer} to {outer2} and back", partial=partial, outer=outer, outer2=outer - inward
+        )
         exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo")))
     return series_of(exercise_type, instrument, exercises)
 

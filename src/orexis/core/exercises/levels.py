@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 
 from orexis.core.instruments import Instrument
+from orexis.core.messages import counted
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,13 +38,15 @@ def ordinal(number: int) -> str:
 
 def higher_by(semitones: int) -> str:
     """Return a distance upwards in words: “2 semitones higher”."""
-    return "its first place" if semitones == 0 else f"{semitones} {_semitones(semitones)} higher"
+    return (
+        "its first place"
+        if semitones == 0
+        else counted(semitones, "{count} semitone higher", "{count} semitones higher")
+    )
 
 
 def lower_by(semitones: int) -> str:
     """Return a distance downwards in words: “2 semitones lower”."""
-    return "its first place" if semitones == 0 else f"{semitones} {_semitones(semitones)} lower"
-
-
-def _semitones(number: int) -> str:
-    return "semitone" if number == 1 else "semitones"
+    return (
+        "its first place" if semitones == 0 else counted(semitones, "{count} semitone lower", "{count} semitones lower")
+    )

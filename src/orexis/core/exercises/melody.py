@@ -11,6 +11,7 @@ from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import Medium
 from orexis.core.exercises.meter import FOUR_FOUR, Meter
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, pitch_of_midi, transposed_fifths
 from orexis.errors import ExerciseError
 
@@ -80,8 +81,12 @@ def octaves_into_range(melody: Melody, instrument: Instrument) -> int:
     ]
     if not fitting:
         raise ExerciseError(
-            f"“{melody.title[:40]}” spans {high - low} semitones and does not fit the {instrument.name} in any octave: "
-            f"move it by a few semitones, or choose another."
+            tell(
+                "“{melody}” spans {high} semitones and does not fit the {instrument} in any octave: move it by a few semitones, or choose another.",
+                melody=melody.title[:40],
+                high=high - low,
+                instrument=instrument.name,
+            )
         )
 
     def away(octaves: int) -> float:
@@ -104,7 +109,13 @@ def melody_exercise(
 ) -> Exercise:
     """The melody as an exercise on its best fingerings."""
     if not 1 <= len(melody.notes) <= MAX_NOTES:
-        raise ExerciseError(f"The tune has {len(melody.notes)} notes: an exercise holds 1 to {MAX_NOTES}.")
+        raise ExerciseError(
+            tell(
+                "The tune has {count} notes: an exercise holds 1 to {max_notes}.",
+                count=len(melody.notes),
+                max_notes=MAX_NOTES,
+            )
+        )
     line = ExerciseBuilder(instrument, key=melody.key, medium=medium)
     for note in melody.notes:
         line.rest(note.start_beat - line.beat)

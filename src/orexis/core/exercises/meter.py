@@ -6,6 +6,7 @@ eighth is one; in 2/2 and 3/2 the half note is.
 
 from dataclasses import dataclass
 
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 
 MOST_BEATS = 16  # longer bars are two bars to a reader
@@ -41,10 +42,23 @@ FOUR_FOUR = Meter()
 def meter_of(numerator: int, denominator: int) -> Meter:
     """The meter of a time signature; ExerciseError for one that is not read."""
     if denominator not in (1, 2, 4, 8, 16) or not 1 <= numerator <= 3 * MOST_BEATS:
-        raise ExerciseError(f"A bar of {numerator}/{denominator} is not read: write it in another meter.")
+        raise ExerciseError(
+            tell(
+                "A bar of {numerator}/{denominator} is not read: write it in another meter.",
+                numerator=numerator,
+                denominator=denominator,
+            )
+        )
     length = 4.0 / denominator
     if denominator >= 4 and numerator > 3 and numerator % 3 == 0:
         return Meter(numerator // 3, 3.0 * length)
     if numerator > MOST_BEATS:
-        raise ExerciseError(f"A bar of {numerator}/{denominator} has more than {MOST_BEATS} beats: shorten the bars.")
+        raise ExerciseError(
+            tell(
+                "A bar of {numerator}/{denominator} has more than {most_beats} beats: shorten the bars.",
+                numerator=numerator,
+                denominator=denominator,
+                most_beats=MOST_BEATS,
+            )
+        )
     return Meter(numerator, length)

@@ -16,6 +16,7 @@ from dataclasses import dataclass, field, replace
 from orexis.core.exercises.exercise import DYNAMICS, MAX_NOTES
 from orexis.core.exercises.melody import Melody, MelodyNote
 from orexis.core.exercises.meter import Meter
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, Transposition, parse_pitch, transposed_fifths
 from orexis.errors import ExerciseError, PitchError
 
@@ -41,7 +42,9 @@ def melody_of_line(
 ) -> Melody:
     """The melody in concert pitch; ExerciseError names the word that cannot be read."""
     if len(text) > MAX_LINE:
-        raise ExerciseError(f"The line has {len(text)} letters: write at most {MAX_LINE}.")
+        raise ExerciseError(
+            tell("The line has {count} letters: write at most {max_line}.", count=len(text), max_line=MAX_LINE)
+        )
     line = _Line()
     for word in _WORDS.findall(text.replace("♭", "b").replace("♯", "#")):
         _read(word, line, transposition)
@@ -63,17 +66,27 @@ def _read(word: str, line: _Line, transposition: Transposition) -> None:
         return
     match = _ITEM.fullmatch(word)
     if match is None:
-        raise ExerciseError(f"“{word[:20]}” can’t be read: write notes such as C4 or Bb3:2, rests as rest:1.")
+        raise ExerciseError(
+            tell("“{word}” can’t be read: write notes such as C4 or Bb3:2, rests as rest:1.", word=word[:20])
+        )
     name, octave, beats = match.groups()
     line.length = float(beats) if beats else line.length
     if not _LENGTHS[0] <= line.length <= _LENGTHS[1]:
-        raise ExerciseError(f"“{word[:20]}” lasts {line.length:g} beats: write {_LENGTHS[0]:g} to {_LENGTHS[1]:g}.")
+        raise ExerciseError(
+            tell(
+                "“{word}” lasts {length:g} beats: write {lengths:g} to {lengths2:g}.",
+                word=word[:20],
+                length=line.length,
+                lengths=_LENGTHS[0],
+                lengths2=_LENGTHS[1],
+            )
+        )
     if name == "rest":
         line.beat += line.length
         line.slurred = False
         return
     if len(line.notes) >= MAX_NOTES:
-        raise ExerciseError(f"An exercise holds at most {MAX_NOTES} notes.")
+        raise ExerciseError(tell("An exercise holds at most {max_notes} notes.", max_notes=MAX_NOTES))
     line.last = _pitch(name[0].upper() + name[1:], octave, line.last)
     concert = transposition.concert(line.last)
     note = MelodyNote(concert.midi, line.beat, line.length, line.slurred, dynamic=line.dynamic, spelled=concert)
@@ -87,7 +100,7 @@ def _pitch(name: str, octave: str | None, last: Pitch | None) -> Pitch:
         if octave is not None:
             return parse_pitch(name + octave)
         if last is None:
-            raise ExerciseError(f"Write the first note with its octave, such as {name}4.")
+            raise ExerciseError(tell("Write the first note with its octave, such as {name}4.", name=name))
         near = [parse_pitch(f"{name}{last.octave + k}") for k in (-1, 0, 1) if 0 <= last.octave + k <= 9]
     except PitchError as error:
         raise ExerciseError(str(error)) from error

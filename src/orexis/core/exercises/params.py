@@ -4,6 +4,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from orexis.core.instruments import Fingering, Instrument, parse_fingering, seven_fingerings
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, parse_pitch
 from orexis.errors import ExerciseError
 
@@ -67,7 +68,13 @@ class Values:
         self._specs = {spec.key: spec for spec in specs}
         unknown = sorted(set(given) - set(self._specs))
         if unknown:
-            raise ExerciseError(f"“{unknown[0][:30]}” is no parameter here: there are {', '.join(self._specs)}.")
+            raise ExerciseError(
+                tell(
+                    "“{unknown}” is no parameter here: there are {specs}.",
+                    unknown=unknown[0][:30],
+                    specs=", ".join(self._specs),
+                )
+            )
         self._texts = {key: str(given.get(key, spec.default)) for key, spec in self._specs.items()}
 
     def has(self, key: str) -> bool:
@@ -80,16 +87,33 @@ class Values:
         try:
             value = int(text)
         except ValueError:
-            raise ExerciseError(f"{spec.label} is “{text[:20]}”: write a whole number.") from None
+            raise ExerciseError(
+                tell("{spec} is “{text}”: write a whole number.", spec=spec.label, text=text[:20])
+            ) from None
         if not spec.low <= value <= spec.high:
-            raise ExerciseError(f"{spec.label} is {value}: choose {spec.low} to {spec.high}.")
+            raise ExerciseError(
+                tell(
+                    "{spec} is {value}: choose {low} to {high}.",
+                    spec=spec.label,
+                    value=value,
+                    low=spec.low,
+                    high=spec.high,
+                )
+            )
         return value
 
     def choice(self, key: str) -> str:
         """Return the word that was chosen; ExerciseError for one that is not listed."""
         spec, text = self._specs[key], self._texts[key]
         if text not in spec.choices:
-            raise ExerciseError(f"{spec.label} is “{text[:20]}”: choose {', '.join(spec.choices)}.")
+            raise ExerciseError(
+                tell(
+                    "{spec} is “{text}”: choose {choices}.",
+                    spec=spec.label,
+                    text=text[:20],
+                    choices=", ".join(spec.choices),
+                )
+            )
         return text
 
     def text(self, key: str) -> str:

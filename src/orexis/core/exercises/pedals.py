@@ -18,6 +18,7 @@ from orexis.core.instruments import (
     seven_fingerings,
     slot_of,
 )
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -94,13 +95,20 @@ def _pedal_sets(exercise_type: ExerciseType, instrument: Instrument, values: Val
         or first.midi > slot_of(instrument, seven_fingerings(instrument)[0], 1).pitch.midi + 12
     ):
         raise ExerciseError(
-            f"{first.name} (concert) is no pedal tone of the {instrument.name}: it goes down to {lowest_pedal(instrument).name}."
+            tell(
+                "{first} (concert) is no pedal tone of the {instrument}: it goes down to {lowest_pedal}.",
+                first=first.name,
+                instrument=instrument.name,
+                lowest_pedal=lowest_pedal(instrument).name,
+            )
         )
     if _is_below_the_shift(instrument, first):
         assert instrument.setup.shifts_at is not None
         raise ExerciseError(
-            f"You said that {instrument.setup.shifts_at.name} (concert) needs a shift of the lips: no sets below it until it "
-            "does not. Take that back under Instrument."
+            tell(
+                "You said that {shifts_at} (concert) needs a shift of the lips: no sets below it until it does not. Take that back under Instrument.",
+                shifts_at=instrument.setup.shifts_at.name,
+            )
         )
     exercises: list[Exercise] = []
     pauses: list[int] = []
@@ -136,7 +144,7 @@ def _set(
     return line.exercise(
         exercise_type,
         f"{pitch.name}-{number_of_set + 1}",
-        f"Pedal set {number_of_set + 1}, {number} notes",
+        tell("Pedal set {number_of_set}, {number} notes", number_of_set=number_of_set + 1, number=number),
         tempo=values.integer("tempo"),
         hold_share=0.6,
         loudness=Loudness.GROW,
@@ -182,12 +190,14 @@ def _loose(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
 def _to_the_pedal_levels(instrument: Instrument) -> Iterable[PathStep]:
     for fingering, say in (("few", "three fingerings"), ("all", "all fingerings")):
         for beats in (4, 6, 8, 12, 16):
-            yield level(f"{beats} beats on the pedal, {say}", beats=beats, fingering=fingering)
+            yield level(
+                tell("{beats} beats on the pedal, {say}", beats=beats, say=say), beats=beats, fingering=fingering
+            )
 
 
 def _pedal_set_levels(instrument: Instrument) -> Iterable[PathStep]:
     for pitch in pedal_starts(instrument):
-        yield level(f"on {pitch.name} (concert)", start=pitch.name)
+        yield level(tell("on {pitch} (concert)", pitch=pitch.name), start=pitch.name)
 
 
 TO_THE_PEDAL = ExerciseType(

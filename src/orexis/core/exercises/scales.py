@@ -9,6 +9,7 @@ from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
 from orexis.core.exercises.levels import PathStep, higher_by, level, lower_by
 from orexis.core.exercises.params import Param, Values, begins, choice, count, going_up, note, tempo
 from orexis.core.instruments import Instrument
+from orexis.core.messages import counted, tell
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
 from orexis.errors import ExerciseError
@@ -54,7 +55,11 @@ def _scales(
             pitches,
             beats=0.5 if octaves == 2 else 1.0,
         )
-        title = f"{'Two' if octaves == 2 else 'One'}-octave {'arpeggio' if form == 'arpeggio' else 'scale'}"
+        title = tell(
+            "{word}-octave {word2}",
+            word="Two" if octaves == 2 else "One",
+            word2="arpeggio" if form == "arpeggio" else "scale",
+        )
         exercises.append(
             line.exercise(
                 exercise_type,
@@ -72,17 +77,25 @@ def _for_three_octaves(instrument: Instrument, start: Pitch) -> Pitch:
     highest = instrument.highest.midi - 36
     if highest < instrument.lowest.midi:
         raise ExerciseError(
-            f"Three octaves need more than the {instrument.name} has from {instrument.lowest.name} to {instrument.highest.name} (concert): "
-            "choose another form."
+            tell(
+                "Three octaves need more than the {instrument} has from {lowest} to {highest} (concert): choose another form.",
+                instrument=instrument.name,
+                lowest=instrument.lowest.name,
+                highest=instrument.highest.name,
+            )
         )
     return pitch_of_midi(min(start.midi, highest))
 
 
 def _too_high(instrument: Instrument, tonic: Pitch, top: Pitch) -> str:
     start = pitch_of_midi(tonic.midi - (top.midi - instrument.highest.midi))
-    return (
-        f"From {tonic.name} it would reach {top.name} (concert), and the {instrument.name} goes to {instrument.highest.name}: "
-        f"start at {start.name} or lower."
+    return tell(
+        "From {tonic} it would reach {top} (concert), and the {instrument} goes to {highest}: start at {start} or lower.",
+        tonic=tonic.name,
+        top=top.name,
+        instrument=instrument.name,
+        highest=instrument.highest.name,
+        start=start.name,
     )
 
 
@@ -167,7 +180,12 @@ def _roll(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
         tonic = pitch_of_midi(start.midi - lower)
         if tonic.midi + 7 > instrument.highest.midi:
             raise ExerciseError(
-                f"A key of {tonic.name} (concert) goes above the {instrument.name}'s {instrument.highest.name}: take fewer keys above."
+                tell(
+                    "A key of {tonic} (concert) goes above the {instrument}'s {highest}: take fewer keys above.",
+                    tonic=tonic.name,
+                    instrument=instrument.name,
+                    highest=instrument.highest.name,
+                )
             )
         steps = scale(tonic)
         for _ in range(values.integer("repeats")):
@@ -185,23 +203,29 @@ def _one_octave_levels(instrument: Instrument) -> Iterable[PathStep]:
     start = instrument.easy.midi
     yield level("one key", start=pitch_of_midi(start).name, keys=1)
     for higher in range(0, instrument.highest.midi - 12 - start - 1):
-        yield level(f"from {higher_by(higher)}", start=pitch_of_midi(start + higher).name, keys=3)
+        yield level(
+            tell("from {higher_by}", higher_by=higher_by(higher)), start=pitch_of_midi(start + higher).name, keys=3
+        )
 
 
 def _roll_levels(instrument: Instrument) -> Iterable[PathStep]:
     start = middle_note(instrument).midi
     lowest = min(6, start - instrument.lowest.midi + 1)
     for keys in range(1, lowest + 1):
-        yield level(f"{keys} {'key' if keys == 1 else 'keys'}", keys=keys)
+        yield level(counted(keys, "{count} key", "{count} keys"), keys=keys)
     for above in range(1, min(8, instrument.highest.midi - 7 - start) + 1):
-        yield level(f"down to the lowest and {above} above", keys=lowest, above=above)
+        yield level(tell("down to the lowest and {above} above", above=above), keys=lowest, above=above)
 
 
 def _falling_levels(instrument: Instrument) -> Iterable[PathStep]:
     start = middle_note(instrument).midi
     for lower in range(0, max(1, start - 12 - instrument.lowest.midi + 1)):
         keys = min(3, start - lower - 12 - instrument.lowest.midi + 1)
-        yield level(f"from {lower_by(lower)}", start=pitch_of_midi(start - lower).name, keys=max(1, keys))
+        yield level(
+            tell("from {lower_by}", lower_by=lower_by(lower)),
+            start=pitch_of_midi(start - lower).name,
+            keys=max(1, keys),
+        )
 
 
 def _begin_two_octaves(begin: Begin) -> dict[str, str]:

@@ -20,6 +20,7 @@ from orexis.core.exercises.params import Param, Values, choice, count, tempo
 from orexis.core.exercises.phrasing import is_long, phrases_of
 from orexis.core.exercises.tunes import TUNE
 from orexis.core.instruments import Instrument
+from orexis.core.messages import counted, tell
 from orexis.core.theory import pitch_of_midi
 from orexis.errors import ExerciseError
 
@@ -53,7 +54,12 @@ def score_series(instrument: Instrument, parts: Sequence[TunePart], given: Mappi
     top = pitch_of_midi(melody.range_midi[1])
     if top.midi > instrument.highest.midi:
         raise ExerciseError(
-            f"So it would go up to {top.name} (concert): the {instrument.name} goes to {instrument.highest.name}. Choose it lower."
+            tell(
+                "So it would go up to {top} (concert): the {instrument} goes to {highest}. Choose it lower.",
+                top=top.name,
+                instrument=instrument.name,
+                highest=instrument.highest.name,
+            )
         )
     cut = is_long(melody) and values.choice("cut") == PHRASES
     pieces = [*phrases_of(melody), melody] if cut else [melody]
@@ -74,8 +80,12 @@ def score_says(instrument: Instrument, parts: Sequence[TunePart], given: Mapping
     values = Values(instrument, score_params(instrument, parts), given)
     part = _chosen(parts, values)
     shift = _octaves(part.melody.moved(values.integer("semitones")), instrument, values)
-    octaves = "an octave" if abs(shift) == 1 else f"{abs(shift)} octaves"
-    moved = (f"It’s placed {octaves} {'higher' if shift > 0 else 'lower'} than written.",) if shift else ()
+    octaves = counted(abs(shift), "an octave", "{count} octaves")
+    moved = (
+        (tell("It’s placed {octaves} {word} than written.", octaves=octaves, word="higher" if shift > 0 else "lower"),)
+        if shift
+        else ()
+    )
     return (*moved, *part.says)
 
 
@@ -94,30 +104,42 @@ def _exercise(piece: Melody, instrument: Instrument, values: Values, phrase: int
     key = piece.title.lower().replace(" ", "-")[:40]
     named = key if phrase is None else f"{key}-{phrase}"
     made = melody_exercise(piece, TUNE, instrument, name=named, tempo=values.integer("tempo"))
-    title = made.title if phrase is None else f"{made.title}, phrase {phrase}"
+    title = made.title if phrase is None else tell("{made}, phrase {phrase}", made=made.title, phrase=phrase)
     return checked_exercise(replace(made, title=title, from_file=True))
 
 
 def checked_score(parts: Sequence[TunePart]) -> tuple[TunePart, ...]:
     """The parts themselves; ExerciseError for what is no tune, so that it can be taken from outside."""
     if not 1 <= len(parts) <= MOST_PARTS or len({part.name for part in parts}) < len(parts):
-        raise ExerciseError(f"The tune has {len(parts)} parts: 1 to {MOST_PARTS}, each with a name of its own.")
+        raise ExerciseError(
+            tell(
+                "The tune has {count} parts: 1 to {most_parts}, each with a name of its own.",
+                count=len(parts),
+                most_parts=MOST_PARTS,
+            )
+        )
     for part in parts:
         _check_melody(part.melody)
         if len(part.name) > MAX_TEXT:
-            raise ExerciseError(f"A part's name has more than {MAX_TEXT} letters: shorten it.")
+            raise ExerciseError(tell("A part's name has more than {max_text} letters: shorten it.", max_text=MAX_TEXT))
     return tuple(parts)
 
 
 def _check_melody(melody: Melody) -> None:
     if not 1 <= len(melody.notes) <= MAX_NOTES or len(melody.title) > MAX_TEXT:
-        raise ExerciseError(f"The tune has {len(melody.notes)} notes: 1 to {MAX_NOTES}, and a short title.")
+        raise ExerciseError(
+            tell(
+                "The tune has {count} notes: 1 to {max_notes}, and a short title.",
+                count=len(melody.notes),
+                max_notes=MAX_NOTES,
+            )
+        )
     if melody.meter.beat_quarters not in BEAT_LENGTHS or not 1 <= melody.meter.beats_per_bar <= MOST_BEATS:
         raise ExerciseError("The tune's meter is not read here.")
     if not 0.0 <= melody.pickup < melody.meter.beats_per_bar or not -7 <= melody.key <= 7:
         raise ExerciseError("The tune's pick-up or key cannot be.")
     if not all(note.dynamic in (None, *DYNAMICS) for note in melody.notes):
-        raise ExerciseError(f"The tune has a dynamic that is none of {', '.join(DYNAMICS)}.")
+        raise ExerciseError(tell("The tune has a dynamic that is none of {dynamics}.", dynamics=", ".join(DYNAMICS)))
     if not all(0 <= note.midi <= 127 for note in melody.notes):
         raise ExerciseError("The tune has a note that is no pitch.")
     beat = 0.0

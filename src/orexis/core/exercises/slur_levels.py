@@ -4,6 +4,7 @@ from collections.abc import Iterable
 
 from orexis.core.exercises.levels import PathStep, level, ordinal
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 
 
 def two_partial_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -13,25 +14,40 @@ def two_partial_levels(instrument: Instrument) -> Iterable[PathStep]:
         for rhythm in ("halves", "eighths", "triplets", "sixteenths"):
             if first:
                 yield level(
-                    f"partials {partial} and {partial + 1}, three fingerings",
+                    tell("partials {partial} and {partial2}, three fingerings", partial=partial, partial2=partial + 1),
                     partial=partial,
                     rhythm=rhythm,
                     fingering="few",
                 )
                 first = False
             yield level(
-                f"partials {partial} and {partial + 1}, {rhythm}", partial=partial, rhythm=rhythm, fingering="all"
+                tell(
+                    "partials {partial} and {partial2}, {rhythm}", partial=partial, partial2=partial + 1, rhythm=rhythm
+                ),
+                partial=partial,
+                rhythm=rhythm,
+                fingering="all",
             )
 
 
 def chain_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Yield the levels of slurs over several partials: three to seven, then from a partial higher."""
     low = instrument.slur_partial + 1
-    yield level(f"three partials from the {ordinal(low)}, three fingerings", partial=low, count=3, fingering="few")
+    yield level(
+        tell("three partials from the {ordinal}, three fingerings", ordinal=ordinal(low)),
+        partial=low,
+        count=3,
+        fingering="few",
+    )
     for start in range(low, low + 4):
         for size in range(3, 8):
             if start + size - 1 <= instrument.top_partial:
-                yield level(f"{size} partials from the {ordinal(start)}", partial=start, count=size, fingering="all")
+                yield level(
+                    tell("{size} partials from the {ordinal}", size=size, ordinal=ordinal(start)),
+                    partial=start,
+                    count=size,
+                    fingering="all",
+                )
 
 
 def octave_down_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -40,7 +56,9 @@ def octave_down_levels(instrument: Instrument) -> Iterable[PathStep]:
     for size in (3, 4, 5):
         for fingering, say in (("few", "three fingerings"), ("all", "all fingerings")):
             if low + size - 1 <= instrument.top_partial:
-                yield level(f"{size} partials, {say}", partial=low, count=size, fingering=fingering)
+                yield level(
+                    tell("{size} partials, {say}", size=size, say=say), partial=low, count=size, fingering=fingering
+                )
 
 
 def wide_slur_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -51,14 +69,17 @@ def wide_slur_levels(instrument: Instrument) -> Iterable[PathStep]:
             if partial + over + 1 <= instrument.top_partial:
                 fingering = "few" if over == 1 and partial == low else "all"
                 yield level(
-                    f"from partial {partial} to {partial + over + 1}", partial=partial, over=over, fingering=fingering
+                    tell("from partial {partial} to {partial2}", partial=partial, partial2=partial + over + 1),
+                    partial=partial,
+                    over=over,
+                    fingering=fingering,
                 )
 
 
 def add_one_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Yield the levels of the add-a-note arpeggio: one more partial on top."""
     for top in range(4, instrument.top_partial + 1):
-        yield level(f"up to partial {top}", partial=2, top=top)
+        yield level(tell("up to partial {top}", top=top), partial=2, top=top)
 
 
 def trill_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -67,5 +88,10 @@ def trill_levels(instrument: Instrument) -> Iterable[PathStep]:
     for partial in range(low, min(low + 3, instrument.top_partial)):
         for tempo in range(60, 182, 4):
             yield level(
-                f"partials {partial} and {partial + 1} at {tempo}", partial=partial, tempo=tempo, fingering="few"
+                tell(
+                    "partials {partial} and {partial2} at {tempo}", partial=partial, partial2=partial + 1, tempo=tempo
+                ),
+                partial=partial,
+                tempo=tempo,
+                fingering="few",
             )

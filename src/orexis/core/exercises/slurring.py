@@ -19,6 +19,7 @@ from orexis.core.exercises.slur_levels import (
     wide_slur_levels,
 )
 from orexis.core.instruments import Fingering, Instrument
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.errors import ExerciseError
 
@@ -75,7 +76,12 @@ def _two(exercise_type: ExerciseType, instrument: Instrument, values: Values) ->
         line.slot(fingering, low + 1, 4.0, slurred=True)
 
     return _on_fingerings(
-        exercise_type, instrument, values, f"{low}-{low + 1}", f"Lip slur, partials {low + 1} and {low}", lay
+        exercise_type,
+        instrument,
+        values,
+        f"{low}-{low + 1}",
+        tell("Lip slur, partials {low} and {low2}", low=low + 1, low2=low),
+        lay,
     )
 
 
@@ -111,7 +117,12 @@ def _chain(exercise_type: ExerciseType, instrument: Instrument, values: Values, 
         line.slot(fingering, low, line.left_in_bar(least=1.0), slurred=True)
 
     return _on_fingerings(
-        exercise_type, instrument, values, f"{low}-{up[-1]}", f"Lip slur, partials {low} to {up[-1]} and back", lay
+        exercise_type,
+        instrument,
+        values,
+        f"{low}-{up[-1]}",
+        tell("Lip slur, partials {low} to {up} and back", low=low, up=up[-1]),
+        lay,
     )
 
 
@@ -138,7 +149,12 @@ def _wide(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
         line.slot(fingering, low, 2.0).slot(fingering, high, 2.0, slurred=True)
 
     return _on_fingerings(
-        exercise_type, instrument, values, f"{low}-{high}", f"Wide slur, partials {low} and {high}", lay
+        exercise_type,
+        instrument,
+        values,
+        f"{low}-{high}",
+        tell("Wide slur, partials {low} and {high}", low=low, high=high),
+        lay,
     )
 
 
@@ -165,7 +181,9 @@ def _open_palm(instrument: Instrument) -> bool:
 def _add_one(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     low, top = values.integer("partial"), values.integer("top")
     if top < low + 2:
-        raise ExerciseError(f"From partial {low} to {top} there are no three notes: raise the highest partial.")
+        raise ExerciseError(
+            tell("From partial {low} to {top} there are no three notes: raise the highest partial.", low=low, top=top)
+        )
     fingering = Fingering(position=1) if instrument.slides else Fingering(side=instrument.sides[0].name)
     exercises = []
     for highest in range(low + 2, top + 1):
@@ -184,7 +202,7 @@ def _add_one(exercise_type: ExerciseType, instrument: Instrument, values: Values
             line.exercise(
                 exercise_type,
                 f"{low}-{highest}",
-                f"{highest - low + 1} notes, up and back",
+                tell("{highest} notes, up and back", highest=highest - low + 1),
                 tempo=values.integer("tempo"),
                 hint=hint,
                 **by_height(line, values),
@@ -224,7 +242,7 @@ def _trill(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
             line.exercise(
                 exercise_type,
                 f"{low}-{low + 1}-{fingering.label.replace(' ', '')}",
-                f"Lip trill, partials {low} and {low + 1}",
+                tell("Lip trill, partials {low} and {low2}", low=low, low2=low + 1),
                 tempo=values.integer("tempo"),
                 needs=needs,
                 **by_height(line, values),

@@ -9,6 +9,7 @@ from orexis.core.exercises.kinds import Advance, DayPlace, Load
 from orexis.core.exercises.levels import PathStep, higher_by, level, lower_by
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.theory import interval_name, pitch_of_midi
 from orexis.errors import ExerciseError
 
@@ -43,14 +44,20 @@ def _falling(exercise_type: ExerciseType, instrument: Instrument, values: Values
             line.exercise(
                 exercise_type,
                 f"{size}-{number}-{pitches[0].name}",
-                f"Falling pattern, {interval_name(size)} by {interval_name(size)}",
+                tell("Falling pattern, {interval_name} by {interval_name}", interval_name=interval_name(size)),
                 tempo=values.integer("tempo"),
             )
         )
     if not exercises:
         raise ExerciseError(
-            f"{number} notes by {interval_name(size)} from {start.name} (concert) go below the {instrument.name}'s "
-            f"{instrument.lowest.name}: start higher, or take fewer notes or a smaller step."
+            tell(
+                "{number} notes by {interval_name} from {start} (concert) go below the {instrument}'s {lowest}: start higher, or take fewer notes or a smaller step.",
+                number=number,
+                interval_name=interval_name(size),
+                start=start.name,
+                instrument=instrument.name,
+                lowest=instrument.lowest.name,
+            )
         )
     return series_of(exercise_type, instrument, exercises)
 
@@ -80,7 +87,7 @@ def _broken(exercise_type: ExerciseType, instrument: Instrument, values: Values)
             beats = line.left_in_bar(least=1.0) if place == len(midis) - 1 else 0.5
             line.note(pitch_of_midi(midi), beats, slurred=place > 0)
         name = f"{size}-{pitch_of_midi(low).name}"
-        title = f"Rising pattern, {interval_name(size)} up, one semitone less back"
+        title = tell("Rising pattern, {interval_name} up, one semitone less back", interval_name=interval_name(size))
         exercises.append(line.exercise(exercise_type, name, title, tempo=values.integer("tempo")))
     return series_of(exercise_type, instrument, exercises)
 
@@ -90,7 +97,11 @@ def _broken_levels(instrument: Instrument) -> Iterable[PathStep]:
     for size in (2, 4, 5, 7):
         for higher in (0, 2, 4):
             if start + higher + 4 + size <= instrument.highest.midi:
-                say = f"by {interval_name(size)}, from {higher_by(higher)}"
+                say = tell(
+                    "by {interval_name}, from {higher_by}",
+                    interval_name=interval_name(size),
+                    higher_by=higher_by(higher),
+                )
                 yield level(say, start=pitch_of_midi(start + higher).name, interval=size)
 
 
@@ -100,7 +111,9 @@ def _stair_levels(instrument: Instrument) -> Iterable[PathStep]:
         for lower in range(0, 12):
             for notes in (5, 6, 7, 8):
                 if start - lower - notes + 1 >= instrument.lowest.midi:
-                    say = f"{notes} notes from {lower_by(lower)}, {join}"
+                    say = tell(
+                        "{notes} notes from {lower_by}, {join}", notes=notes, lower_by=lower_by(lower), join=join
+                    )
                     yield level(say, start=pitch_of_midi(start - lower).name, notes=notes, join=join)
 
 

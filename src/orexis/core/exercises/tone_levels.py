@@ -5,6 +5,7 @@ from collections.abc import Iterable
 from orexis.core.exercises.build import middle_note
 from orexis.core.exercises.levels import PathStep, higher_by, level, ordinal
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.theory import pitch_of_midi
 
 
@@ -14,17 +15,17 @@ def long_low_tone_levels(instrument: Instrument) -> Iterable[PathStep]:
     yield level("four beats, two notes down", beats=4, steps=min(2, room))
     yield level("six beats, two notes down", beats=6, steps=min(2, room))
     for beats, asked in ((8, 6), (12, 9), (16, 12), (21, 16), (27, 20)):
-        yield level(f"{beats} beats: {asked} seconds", beats=beats, steps=min(3, room))
+        yield level(tell("{beats} beats: {asked} seconds", beats=beats, asked=asked), beats=beats, steps=min(3, room))
     for dynamic in ("p", "pp"):
-        yield level(f"16 beats, {dynamic}", beats=16, steps=min(3, room), dynamic=dynamic)
+        yield level(tell("16 beats, {dynamic}", dynamic=dynamic), beats=16, steps=min(3, room), dynamic=dynamic)
     for down in range(5, room + 1, 2):
-        yield level(f"16 beats, down to the {ordinal(down)} semitone", beats=16, steps=down)
+        yield level(tell("16 beats, down to the {ordinal} semitone", ordinal=ordinal(down)), beats=16, steps=down)
 
 
 def shaped_tone_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Yield the levels of dynamics on a long tone: longer ones."""
     for beats in (6, 8, 10, 12, 16):
-        yield level(f"{beats} beats each", beats=beats)
+        yield level(tell("{beats} beats each", beats=beats), beats=beats)
 
 
 def middle_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -46,5 +47,8 @@ def two_fingerings_levels(instrument: Instrument) -> Iterable[PathStep]:
     start = middle_note(instrument).midi
     for turns, place in ((2, "may mend it"), (3, "may mend it"), (2, "stays home"), (3, "stays home")):
         yield level(
-            f"{turns} turns, the slide or hand {place}", start=pitch_of_midi(start).name, turns=turns, place=place
+            tell("{turns} turns, the slide or hand {place}", turns=turns, place=place),
+            start=pitch_of_midi(start).name,
+            turns=turns,
+            place=place,
         )

@@ -14,6 +14,7 @@ from orexis.core.exercises.tone_levels import (
     two_fingerings_levels,
 )
 from orexis.core.instruments import Instrument, fingering_options
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, interval_name, just_cents, pitch_of_midi
 from orexis.errors import ExerciseError
@@ -73,7 +74,11 @@ def _shaped(exercise_type: ExerciseType, instrument: Instrument, values: Values)
         line = ExerciseBuilder(instrument).note(pitch, float(values.integer("beats")), shape=shape)
         exercises.append(
             line.exercise(
-                exercise_type, f"{name.split()[0].lower()}-{shape}", f"{name} tone", tempo=bpm, dynamic=dynamic
+                exercise_type,
+                f"{name.split()[0].lower()}-{shape}",
+                tell("{name} tone", name=name),
+                tempo=bpm,
+                dynamic=dynamic,
             )
         )
     return series_of(exercise_type, instrument, exercises)
@@ -129,7 +134,7 @@ def _against_a_drone(exercise_type: ExerciseType, instrument: Instrument, values
         line = ExerciseBuilder(instrument).note(
             pitch, float(values.integer("beats")), target_cents=round(just_cents(semitones), 3)
         )
-        title = f"{interval_name(semitones).capitalize()} over the drone"
+        title = tell("{interval_name} over the drone", interval_name=interval_name(semitones).capitalize())
         exercises.append(
             line.exercise(exercise_type, f"{semitones}-{pitch.name}", title, tempo=values.integer("tempo"), drone=root)
         )
@@ -159,14 +164,22 @@ def _two_fingerings(exercise_type: ExerciseType, instrument: Instrument, values:
     options = fingering_options(instrument, pitch)
     if len(options) < 2:
         raise ExerciseError(
-            f"The {instrument.name} has only one fingering for {pitch.name} (concert): choose another note."
+            tell(
+                "The {instrument} has only one fingering for {pitch} (concert): choose another note.",
+                instrument=instrument.name,
+                pitch=pitch.name,
+            )
         )
     home = values.choice("place") == "stays home"
     line = ExerciseBuilder(instrument)
     for _ in range(values.integer("turns")):
         for option in options[:2]:
             line.laid(pitch, 3.0, option, keep_fingering=home).rest(1.0)
-    title = f"One note with {options[0].fingering.label} and {options[1].fingering.label}"
+    title = tell(
+        "One note with {fingering} and {fingering2}",
+        fingering=options[0].fingering.label,
+        fingering2=options[1].fingering.label,
+    )
     return series_of(
         exercise_type, instrument, [line.exercise(exercise_type, pitch.name, title, tempo=values.integer("tempo"))]
     )

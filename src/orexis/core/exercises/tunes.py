@@ -16,6 +16,7 @@ from orexis.core.exercises.melody import Melody, MelodyNote, melody_exercise
 from orexis.core.exercises.meter import Meter
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Instrument
+from orexis.core.messages import tell
 from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, key_of, pitch_of_midi
 
@@ -115,10 +116,10 @@ def _buzzed_tune_levels(instrument: Instrument) -> Iterable[PathStep]:
 def _tune_levels(instrument: Instrument) -> Iterable[PathStep]:
     for title in TUNES:
         if in_range(title, instrument):
-            yield level(f"“{title}”, at pitch", tune=title)
+            yield level(tell("“{title}”, at pitch", title=title), tune=title)
     below = [title for title in TUNES[:4] if in_range(title, instrument, octave=-1)]
     for title in below:
-        yield level(f"“{title}”, an octave down", tune=title, octave="an octave down")
+        yield level(tell("“{title}”, an octave down", title=title), tune=title, octave="an octave down")
 
 
 BUZZ_A_TUNE = ExerciseType(

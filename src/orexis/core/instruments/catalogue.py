@@ -9,6 +9,7 @@ and -5 (valves), -g (the second valve in G), -dependent.
 from dataclasses import replace
 
 from orexis.core.instruments.instrument import HandSlide, Instrument, MovingSlide, Part, Side, SlideValve, Valves
+from orexis.core.messages import tell
 from orexis.core.theory import Transposition, parse_pitch
 from orexis.errors import InstrumentError
 
@@ -377,5 +378,9 @@ def instrument_named(instrument_id: str) -> Instrument:
         return INSTRUMENTS[instrument_id]
     except KeyError:
         raise InstrumentError(
-            f"There is no instrument “{instrument_id[:40]}”: choose one of {', '.join(INSTRUMENTS)}."
+            tell(
+                "There is no instrument “{instrument_id}”: choose one of {instruments}.",
+                instrument_id=instrument_id[:40],
+                instruments=", ".join(INSTRUMENTS),
+            )
         ) from None

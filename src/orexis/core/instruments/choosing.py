@@ -7,6 +7,7 @@ brought to pitch, or lie near enough to it by themselves; where it leaves none, 
 from orexis.core.instruments.fingering import parse_fingering, tube_length_m
 from orexis.core.instruments.instrument import HandSlide, Instrument
 from orexis.core.instruments.options import FingeringOption, fingering_options
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, pitch_of_midi
 from orexis.errors import InstrumentError
 
@@ -28,7 +29,12 @@ def option_by_rule(rule: str, instrument: Instrument, pitch: Pitch, before: int 
     """The way that a rule picks for a note (`before`: the partial of the note before it); InstrumentError for a rule that there is not, or a note without a slot."""
     if rule not in fingering_rules(instrument):
         raise InstrumentError(
-            f"“{rule[:30]}” is no way for the {instrument.name}: choose {', '.join(fingering_rules(instrument))}."
+            tell(
+                "“{rule}” is no way for the {instrument}: choose {fingering_rules}.",
+                rule=rule[:30],
+                instrument=instrument.name,
+                fingering_rules=", ".join(fingering_rules(instrument)),
+            )
         )
     options = fingering_options(instrument, pitch)
     if rule in (USUAL, BY_HAND):
@@ -57,7 +63,13 @@ def option_with(instrument: Instrument, pitch: Pitch, fingering: str) -> Fingeri
     if chosen is None:
         labels = ", ".join(option.fingering.label for option in options)
         raise InstrumentError(
-            f"{pitch.name} (concert) is not to be had on “{fingering[:12]}” of the {instrument.name}: choose {labels}."
+            tell(
+                "{pitch} (concert) is not to be had on “{fingering}” of the {instrument}: choose {labels}.",
+                pitch=pitch.name,
+                fingering=fingering[:12],
+                instrument=instrument.name,
+                labels=labels,
+            )
         )
     return chosen
 
@@ -77,13 +89,19 @@ def checked_preferences(instrument: Instrument) -> Instrument:
             for option in fingering_options(instrument, pitch)
         ):
             raise InstrumentError(
-                f"{pitch.name} (concert) is no partial {item.partial} of {item.fingering} on the {instrument.name}."
+                tell(
+                    "{pitch} (concert) is no partial {partial} of {fingering} on the {instrument}.",
+                    pitch=pitch.name,
+                    partial=item.partial,
+                    fingering=item.fingering,
+                    instrument=instrument.name,
+                )
             )
     return instrument
 
 
 def _by_side(name: str) -> str:
-    return f"on the {name} side"
+    return tell("on the {name} side", name=name)
 
 
 def _arm(option: FingeringOption) -> tuple[int, int]:

@@ -11,6 +11,7 @@ from functools import lru_cache
 from itertools import combinations
 
 from orexis.core.instruments.instrument import HandSlide, Instrument, Valves, open_length_m
+from orexis.core.messages import tell
 from orexis.core.theory import cents_between, ratio_of
 from orexis.errors import InstrumentError
 
@@ -130,10 +131,21 @@ def parse_fingering(instrument: Instrument, text: str) -> Fingering:
             return fingering
     if isinstance(instrument.mechanism, Valves):
         raise InstrumentError(
-            f"{instrument.name} has no fingering “{text[:20]}”: write valves such as 1-3, or 0 for open."
+            tell(
+                "{instrument} has no fingering “{text}”: write valves such as 1-3, or 0 for open.",
+                instrument=instrument.name,
+                text=text[:20],
+            )
         )
     places = ", ".join(fingering.label for fingering in all_fingerings(instrument))
-    raise InstrumentError(f"{instrument.name} has no position “{text[:20]}”: choose one of {places}.")
+    raise InstrumentError(
+        tell(
+            "{instrument} has no position “{text}”: choose one of {places}.",
+            instrument=instrument.name,
+            text=text[:20],
+            places=places,
+        )
+    )
 
 
 def pull_mm(instrument: Instrument, fingering: Fingering, cents: float) -> float:

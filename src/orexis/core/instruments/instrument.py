@@ -9,6 +9,7 @@ import math
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
 
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, Transposition
 from orexis.errors import InstrumentError
 
@@ -193,15 +194,25 @@ class Instrument:
         mechanism = self.mechanism
         if isinstance(mechanism, Valves) and setup.moving is not None:
             if any(not 1 <= slide.valve <= mechanism.count for slide in setup.moving):
-                raise InstrumentError(f"{self.name} has {mechanism.count} valves: a slide belongs to one of them.")
+                raise InstrumentError(
+                    tell(
+                        "{value} has {count} valves: a slide belongs to one of them.",
+                        value=self.name,
+                        count=mechanism.count,
+                    )
+                )
             mechanism = replace(mechanism, moving=setup.moving)
         if isinstance(mechanism, HandSlide) and setup.travel_m is not None:
             mechanism = replace(mechanism, travel_m=setup.travel_m)
         lowest, highest = setup.lowest or self.lowest, setup.highest or self.highest
         if not lowest.midi <= self.easy.midi < highest.midi:
             raise InstrumentError(
-                f"Your lowest and highest notes are {lowest.name} and {highest.name} (concert): they must lie on either side of "
-                f"{self.easy.name}, where long tones start."
+                tell(
+                    "Your lowest and highest notes are {lowest} and {highest} (concert): they must lie on either side of {easy}, where long tones start.",
+                    lowest=lowest.name,
+                    highest=highest.name,
+                    easy=self.easy.name,
+                )
             )
         top = max(self.top_partial, min(MOST_PARTIALS, self._partial_at(highest)))
         return replace(self, mechanism=mechanism, setup=setup, lowest=lowest, highest=highest, top_partial=top)
@@ -215,24 +226,42 @@ class Instrument:
 def _check_setup(setup: Setup) -> None:
     low, high = TEMPERATURE_RANGE
     if not low <= setup.room_c <= high:
-        raise InstrumentError(f"The room is {setup.room_c:g} degrees: write {low:g} to {high:g}.")
+        raise InstrumentError(
+            tell("The room is {room_c:g} degrees: write {low:g} to {high:g}.", room_c=setup.room_c, low=low, high=high)
+        )
     if any(abs(item.cents) > CORRECTION_CENTS or not 1 <= item.partial <= 32 for item in setup.corrections):
-        raise InstrumentError(f"A partial departs by at most {CORRECTION_CENTS:g} cents; partials are counted 1 to 32.")
+        raise InstrumentError(
+            tell(
+                "A partial departs by at most {correction_cents:g} cents; partials are counted 1 to 32.",
+                correction_cents=CORRECTION_CENTS,
+            )
+        )
     if len(setup.learned) > MOST_LEARNED or any(abs(item.cents) > CORRECTION_CENTS for item in setup.learned):
         raise InstrumentError(
-            f"What was learned of the instrument departs by more than {CORRECTION_CENTS:g} cents: give it back."
+            tell(
+                "What was learned of the instrument departs by more than {correction_cents:g} cents: give it back.",
+                correction_cents=CORRECTION_CENTS,
+            )
         )
     if len({item.midi for item in setup.preferred}) < len(setup.preferred) or len(setup.preferred) > MOST_PREFERRED:
         raise InstrumentError("One way is preferred for a note: take the other away.")
     if any(not 0 <= slide.travel_mm <= LONGEST_SLIDE_MM for slide in setup.moving or ()):
-        raise InstrumentError(f"A valve slide moves 0 to {LONGEST_SLIDE_MM:g} mm.")
+        raise InstrumentError(
+            tell("A valve slide moves 0 to {longest_slide_mm:g} mm.", longest_slide_mm=LONGEST_SLIDE_MM)
+        )
     low_note, high_note = setup.comfortable_low, setup.comfortable_high
     if low_note is not None and high_note is not None and low_note.midi > high_note.midi:
         raise InstrumentError(
-            f"Comfortable from {low_note.name} up to {high_note.name} (concert): the lower note comes first."
+            tell(
+                "Comfortable from {low_note} up to {high_note} (concert): the lower note comes first.",
+                low_note=low_note.name,
+                high_note=high_note.name,
+            )
         )
     if setup.travel_m is not None and not 0.3 <= setup.travel_m <= 1.2:
-        raise InstrumentError(f"The hand slide moves {100 * setup.travel_m:g} cm: write 30 to 120.")
+        raise InstrumentError(
+            tell("The hand slide moves {travel_m:g} cm: write 30 to 120.", travel_m=100 * setup.travel_m)
+        )
 
 
 def open_length_m(side: Side) -> float:

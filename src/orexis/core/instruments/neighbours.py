@@ -15,6 +15,7 @@ from orexis.core.instruments.fingering import (
 )
 from orexis.core.instruments.instrument import Instrument
 from orexis.core.instruments.options import FingeringOption, deviation_cents, fingering_options
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, cents_between, flat_spelling, nearest_pitch, pitch_of_midi
 from orexis.errors import InstrumentError
 
@@ -138,8 +139,13 @@ def checked_range(instrument: Instrument) -> Instrument:
     for what, pitch in named.items():
         if pitch is not None and not has_slot(instrument, pitch):
             raise InstrumentError(
-                f"Your {what} is {pitch.name} (concert), and no fingering of the {instrument.name} has a partial there: choose a note "
-                f"from {lowest_pedal(instrument).name} up that has one."
+                tell(
+                    "Your {what} is {pitch} (concert), and no fingering of the {instrument} has a partial there: choose a note from {lowest_pedal} up that has one.",
+                    what=what,
+                    pitch=pitch.name,
+                    instrument=instrument.name,
+                    lowest_pedal=lowest_pedal(instrument).name,
+                )
             )
     return instrument
 

@@ -16,6 +16,7 @@ from orexis.core.instruments.fingering import (
     pull_mm,
 )
 from orexis.core.instruments.instrument import HandSlide, Instrument, MovingSlide, Preferred
+from orexis.core.messages import tell
 from orexis.core.theory import Pitch, cents_between
 from orexis.errors import InstrumentError
 
@@ -83,9 +84,12 @@ def _is_own(option: FingeringOption, own: Preferred | None) -> bool:
 
 
 def _no_option(instrument: Instrument, pitch: Pitch) -> str:
-    return (
-        f"{instrument.name} has no partial for {pitch.name} (concert): "
-        f"its usual range is {instrument.lowest.name} to {instrument.highest.name}, with pedals below."
+    return tell(
+        "{instrument} has no partial for {pitch} (concert): its usual range is {lowest} to {highest}, with pedals below.",
+        instrument=instrument.name,
+        pitch=pitch.name,
+        lowest=instrument.lowest.name,
+        highest=instrument.highest.name,
     )
 
 

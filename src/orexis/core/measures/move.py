@@ -8,6 +8,7 @@ from orexis.core.instruments import Fingering, Instrument, slots_hz
 from orexis.core.measures.note import smooth_level
 from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dry_hole
 from orexis.core.measures.values import ClippedPartial, MoveMeasures
+from orexis.core.messages import tell
 from orexis.core.notes import HeardNote, cents_track, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
@@ -102,7 +103,9 @@ def _dip(
         dip = dip_in_a_room(direct.bands_db, pair.before, pair.after, direct.echoes_db, direct.heard_db)
         if dip.gap_ms is None:
             unmeasured["gap_ms"] = (
-                f"this room rings: silences under {direct.hides_ms:.0f} ms cannot be heard in it"
+                tell(
+                    "this room rings: silences under {hides_ms:.0f} ms cannot be heard in it", hides_ms=direct.hides_ms
+                )
                 if dip.none
                 else "the room rings, and the two notes share too little"
             )

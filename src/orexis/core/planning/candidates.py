@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from orexis.core.coach import LIPS, REASONS, Lips, Standard
 from orexis.core.exercises import EXERCISE_TYPES, DayPlace, ExerciseType, Load, exercise_types_for
+from orexis.core.messages import counted, tell
 from orexis.core.planning.context import MET_AGAIN, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.week import AFTER_A_HEAVY_DAY, DayKind
@@ -133,19 +134,19 @@ def _why(known: PlanningContext, exercise_type: ExerciseType, waited: int) -> st
     """Return why the exercise is offered: one line with its number."""
     own = known.lately.get(exercise_type.id)
     if own is None or own.last_day is None:
-        return f"new: {_lower(exercise_type.purpose)}"
+        return tell("new: {lower}", lower=_lower(exercise_type.purpose))
     if own.takes and own.reason is not None and own.missed_share >= 0.25:
         name, times = own.reason
         label = REASONS[name].label if name in REASONS else name
-        return f"{label} in {times} of {own.takes} takes"
+        return tell("{label} in {times} of {takes} takes", label=label, times=times, takes=own.takes)
     path = path_of(exercise_type.id, known.instrument)
     if waited >= MET_AGAIN:
-        return f"not played for {known.today - own.last_day} days"
+        return tell("not played for {today} days", today=known.today - own.last_day)
     if path is not None:
         return opens(known.standing(path), path)
     if own.takes:
-        return f"{own.clean} of {own.takes} takes clean in two weeks"
-    return f"last played {waited} {'day' if waited == 1 else 'days'} ago"
+        return tell("{clean} of {takes} takes clean in two weeks", clean=own.clean, takes=own.takes)
+    return counted(waited, "last played {count} day ago", "last played {count} days ago")
 
 
 def _lower(text: str) -> str:

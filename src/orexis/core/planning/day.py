@@ -18,6 +18,7 @@ from orexis.core.exercises import (
     exercise_type_in_role,
     exercise_type_named,
 )
+from orexis.core.messages import counted, tell
 from orexis.core.planning.blocks import DayBlock, DayPlan, KeptBlock
 from orexis.core.planning.candidates import Candidate, allowed, candidates, places_for
 from orexis.core.planning.context import PlanningContext
@@ -121,10 +122,18 @@ def as_arranged(known: PlanningContext, blocks: Iterable[KeptBlock]) -> DayPlan:
         for item in blocks
     ]
     if not 1 <= len(made) <= _MOST_BLOCKS:
-        raise InputError(f"The plan has {len(made)} blocks: choose 1 to {_MOST_BLOCKS}.")
+        raise InputError(
+            tell("The plan has {count} blocks: choose 1 to {most_blocks}.", count=len(made), most_blocks=_MOST_BLOCKS)
+        )
     minutes = round(sum(block.minutes for block in made))
     if not 1 <= minutes <= MOST_MINUTES:
-        raise InputError(f"The blocks make {minutes} minutes: the most is {MOST_MINUTES}.")
+        raise InputError(
+            tell(
+                "The blocks make {minutes} minutes: the most is {most_minutes}.",
+                minutes=minutes,
+                most_minutes=MOST_MINUTES,
+            )
+        )
     return bounded(known, minutes, tuple(made))
 
 
@@ -327,8 +336,11 @@ def _through(
     known: PlanningContext, block: DayBlock, exercise_type: ExerciseType, count: int, params: dict[str, str]
 ) -> DayBlock:
     """A block in the place of another that goes through notes to be kept; it stays in a day that is made shorter."""
-    notes = "one note in your range was" if count == 1 else f"{count} notes in your range were"
-    why = f"{notes} not played for a week"
+    why = counted(
+        count,
+        "one note in your range was not played for a week",
+        "{count} notes in your range were not played for a week",
+    )
     made = _made(known, exercise_type, block.minutes, why, {})
     return replace(made, params=made.params | params, step=None, of=None, says="", must=True)
 

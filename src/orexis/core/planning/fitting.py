@@ -5,6 +5,7 @@ from dataclasses import replace
 
 from orexis.core.coach import Lips
 from orexis.core.exercises import EXERCISE_TYPES, SETS_OF_A_FURTHER_PITCH, Load, Role
+from orexis.core.messages import tell
 from orexis.core.planning.blocks import DayBlock, DayPlan
 from orexis.core.planning.candidates import allowed
 from orexis.core.planning.context import PlanningContext
@@ -145,7 +146,11 @@ def too_heavy(known: PlanningContext, blocks: Iterable[DayBlock]) -> str | None:
         for block in blocks
         if not allowed(known, EXERCISE_TYPES[block.exercise_type])
     ]
-    return f"Too heavy for today: {', '.join(names)}. Remove it or swap it for something easier." if names else None
+    return (
+        tell("Too heavy for today: {names}. Remove it or swap it for something easier.", names=", ".join(names))
+        if names
+        else None
+    )
 
 
 def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[DayBlock, ...]:
@@ -168,7 +173,11 @@ def _fewer(blocks: tuple[DayBlock, ...], minutes: float, bound: float) -> tuple[
 def _said(known: PlanningContext) -> Iterable[str]:
     back = next((_BACK[levels] for least, levels in PAUSES if (known.days_away or 0) >= least), None)
     if back is not None:
-        yield f"Welcome back after {(known.days_away or 0) // 7} weeks. {back} Play little today, and easily."
+        yield tell(
+            "Welcome back after {days_away} weeks. {back} Play little today, and easily.",
+            days_away=(known.days_away or 0) // 7,
+            back=back,
+        )
     if known.no_heavy is not None:
         yield known.no_heavy
     if known.lips == Lips.SORE:
@@ -176,8 +185,10 @@ def _said(known: PlanningContext) -> Iterable[str]:
     elif known.lips == Lips.TIRED:
         yield "Tired lips: nothing heavy, half the usual load."
     if known.kind_why and known.kind in (DayKind.LIGHT, DayKind.HEAVY):
-        yield f"A {known.kind} day: {known.kind_why}."
+        yield tell("A {kind} day: {kind_why}.", kind=known.kind, kind_why=known.kind_why)
     elif known.kind == DayKind.OFF and known.lately:
-        yield f"Today is a day off ({known.kind_why}). If you play anyway, keep it easy and short."
+        yield tell(
+            "Today is a day off ({kind_why}). If you play anyway, keep it easy and short.", kind_why=known.kind_why
+        )
     if known.sets is not None and known.pedal_days:
-        yield f"Pedal days this week: {known.pedal_days}."
+        yield tell("Pedal days this week: {pedal_days}.", pedal_days=known.pedal_days)

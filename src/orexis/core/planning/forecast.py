@@ -13,6 +13,7 @@ from itertools import pairwise
 import numpy as np
 
 from orexis.core.exercises import GoalKind
+from orexis.core.messages import counted, tell
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.planning.goals import GoalPosition
 
@@ -112,15 +113,22 @@ def would_change(
     if now.median is not None and now.median <= date:
         return None
     if kind == GoalKind.PEDALS and days_a_week <= 0.0:
-        return f"practise {LEAST_FOR_SETS} minutes or more on some days: sets with their rests need that"
+        return tell(
+            "practise {least_for_sets} minutes or more on some days: sets with their rests need that",
+            least_for_sets=LEAST_FOR_SETS,
+        )
     for more in range(int(days_a_week) + 1, 7):
         then = forecast(place, gained, prior_days=prior_days, today=today, days_a_week=float(more))
         if then.median is not None and then.median <= date:
-            return f"practise {more} days a week"
+            return tell("practise {more} days a week", more=more)
     weeks = max(0.0, date - today) / 7.0
     mean = (PRIOR_STEPS * prior_days + gained.days) / (PRIOR_STEPS + gained.steps)
     steps = int(weeks * days_a_week / mean)
     if steps <= 0:
         return "choose a later date"
-    unit = {GoalKind.OWN: "semitone", GoalKind.CENTRE: "cent", GoalKind.PEDALS: "set"}.get(kind, "step")
-    return f"choose a smaller goal: about {steps} {unit}{'' if steps == 1 else 's'} from where you are now"
+    far = {
+        GoalKind.OWN: counted(steps, "{count} semitone", "{count} semitones"),
+        GoalKind.CENTRE: counted(steps, "{count} cent", "{count} cents"),
+        GoalKind.PEDALS: counted(steps, "{count} set", "{count} sets"),
+    }.get(kind, counted(steps, "{count} step", "{count} steps"))
+    return tell("choose a smaller goal: about {far} from where you are now", far=far)

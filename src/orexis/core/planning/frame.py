@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach import Standard
 from orexis.core.exercises import DayPlace
+from orexis.core.messages import tell
 from orexis.errors import InputError
 
 FEWEST_MINUTES, MOST_MINUTES = 10, 120
@@ -51,7 +52,14 @@ _STARTING_BUZZ = 2.0  # a beginner's mouthpiece work weighs so much more
 def frame(minutes: int, standard: Standard) -> tuple[PlanSlot, ...]:
     """Slots in the order of the day with their minutes, which add up; InputError for minutes that fit nothing."""
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
-        raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
+        raise InputError(
+            tell(
+                "{minutes} minutes fit no day: choose {fewest_minutes} to {most_minutes}.",
+                minutes=minutes,
+                fewest_minutes=FEWEST_MINUTES,
+                most_minutes=MOST_MINUTES,
+            )
+        )
     return shared(tuple(_for(slot, standard) for slot in _SLOTS if slot.opens <= minutes), float(minutes))
 
 

@@ -17,6 +17,7 @@ from dataclasses import dataclass
 from orexis.core.coach import Standard
 from orexis.core.exercises import CHECK_NOTE, GoalKind, Role, exercise_type_in_role, exercise_type_towards
 from orexis.core.instruments import Instrument, lowest_pedal
+from orexis.core.messages import tell
 from orexis.core.planning.context import GoalRequest, PlanningContext
 from orexis.core.planning.frame import LEAST_FOR_SETS
 from orexis.core.progress import MoveReason, Path, path_of
@@ -96,18 +97,22 @@ def parse_target(text: str, instrument: Instrument) -> GoalTarget:
     kind, _, value = text.partition("=")
     if kind not in tuple(GoalKind) or not value:
         raise InputError(
-            f"The goal is “{text[:30]}”: write one of {', '.join(GoalKind)}, then = and a value, as own=A5."
+            tell(
+                "The goal is “{text}”: write one of {goalkind}, then = and a value, as own=A5.",
+                text=text[:30],
+                goalkind=", ".join(GoalKind),
+            )
         )
     chosen = GoalKind(kind)
     if chosen == GoalKind.OWN:
         name, _, way = value.partition("/")
         if way not in ("", "alone", "joined"):
-            raise InputError(f"A note is in your range alone or joined, not “{way[:20]}”.")
+            raise InputError(tell("A note is in your range alone or joined, not “{way}”.", way=way[:20]))
         return checked(GoalTarget(chosen, float(parse_pitch(name).midi), joined=way == "joined"), instrument)
     try:
         return checked(GoalTarget(chosen, float(value)), instrument)
     except ValueError:
-        raise InputError(f"The goal's value is “{value[:20]}”: write a number.") from None
+        raise InputError(tell("The goal's value is “{value}”: write a number.", value=value[:20])) from None
 
 
 def checked(target: GoalTarget, instrument: Instrument) -> GoalTarget:
@@ -116,19 +121,42 @@ def checked(target: GoalTarget, instrument: Instrument) -> GoalTarget:
         low, high = lowest_pedal(instrument), instrument.highest
         if not low.midi <= target.value <= high.midi:
             raise InputError(
-                f"{pitch_of_midi(round(target.value)).name} (concert) is not on the {instrument.name}: choose between {low.name} and "
-                f"{high.name}."
+                tell(
+                    "{pitch_of_midi} (concert) is not on the {instrument}: choose between {low} and {high}.",
+                    pitch_of_midi=pitch_of_midi(round(target.value)).name,
+                    instrument=instrument.name,
+                    low=low.name,
+                    high=high.name,
+                )
             )
         if target.value < instrument.lowest.midi:
             raise InputError(
-                f"Below {instrument.lowest.name} (concert) lie pedal tones, which are worked at in sets: choose pedal sets as the goal."
+                tell(
+                    "Below {lowest} (concert) lie pedal tones, which are worked at in sets: choose pedal sets as the goal.",
+                    lowest=instrument.lowest.name,
+                )
             )
         return target
     low_value, high_value, unit = BOUNDS[target.kind]
     if not low_value <= target.value <= high_value:
-        raise InputError(f"{target.value:g} {unit} is out of reach: choose {low_value:g} to {high_value:g}.")
+        raise InputError(
+            tell(
+                "{target:g} {unit} is out of reach: choose {low_value:g} to {high_value:g}.",
+                target=target.value,
+                unit=unit,
+                low_value=low_value,
+                high_value=high_value,
+            )
+        )
     if _is_by_path(target.kind) and _goal_step(target, instrument) is None:
-        raise InputError(f"The {instrument.name} has no exercise for {target.value:g} {unit}: choose less.")
+        raise InputError(
+            tell(
+                "The {instrument} has no exercise for {target:g} {unit}: choose less.",
+                instrument=instrument.name,
+                target=target.value,
+                unit=unit,
+            )
+        )
     return target
 
 
@@ -136,11 +164,14 @@ def why_never_worked_at(target: GoalTarget, standard: Standard, minutes: Iterabl
     """Why no day would ever hold work towards a goal; None where some days do. `minutes`: those given, by weekday."""
     if days_for(target.kind, minutes) == 0.0:
         if target.kind == GoalKind.PEDALS:
-            return f"Pedal sets need a day of {LEAST_FOR_SETS} minutes or more. Give a day more minutes first."
+            return tell(
+                "Pedal sets need a day of {least_for_sets} minutes or more. Give a day more minutes first.",
+                least_for_sets=LEAST_FOR_SETS,
+            )
         return "No day has minutes for practice. Give a day some first."
     opened = exercise_type_towards(target.kind) if target.kind != GoalKind.OWN else None
     if standard == Standard.BEGINNER and opened is not None and opened.opens_at != Standard.BEGINNER:
-        return f"“{opened.name}” opens at the level Developing. Choose another goal for now."
+        return tell("“{opened}” opens at the level Developing. Choose another goal for now.", opened=opened.name)
     return None
 
 
@@ -154,22 +185,28 @@ def place_of(target: GoalTarget, known: PlanningContext, shown: GoalEvidence) ->
         return _in_sets(target, known)
     if target.kind == GoalKind.CENTRE:
         now = shown.pitch_error_cents if shown.pitch_error_cents is not None else 2.0 * target.value
-        said = f"{now:.0f} cents" if shown.pitch_error_cents is not None else "not known yet"
-        return GoalPosition(-now, -target.value, said, f"within {target.value:g} cents")
+        said = tell("{now:.0f} cents", now=now) if shown.pitch_error_cents is not None else "not known yet"
+        return GoalPosition(-now, -target.value, said, tell("within {target:g} cents", target=target.value))
     minutes = shown.minutes_to_tiring
     at = minutes if minutes is not None else 0.0
-    said = f"{at:.0f} minutes" if minutes is not None else "not known yet"
+    said = tell("{at:.0f} minutes", at=at) if minutes is not None else "not known yet"
     return GoalPosition(
-        at / _MINUTES_A_STEP, target.value / _MINUTES_A_STEP, said, f"{target.value:g} minutes before tiring"
+        at / _MINUTES_A_STEP,
+        target.value / _MINUTES_A_STEP,
+        said,
+        tell("{target:g} minutes before tiring", target=target.value),
     )
 
 
 def wish_of(target: GoalTarget, known: PlanningContext) -> GoalRequest:
     """What the goal asks of the day."""
     if target.kind != GoalKind.OWN:
-        return GoalRequest(exercise_type_towards(target.kind).id, f"your goal: {goal_in_words(target)}")
+        return GoalRequest(
+            exercise_type_towards(target.kind).id,
+            tell("your goal: {goal_in_words}", goal_in_words=goal_in_words(target)),
+        )
     name = pitch_of_midi(round(target.value)).name
-    why = f"your goal: {name} (concert){' in a slur or scale' if target.joined else ''}"
+    why = tell("your goal: {name} (concert){word}", name=name, word=" in a slur or scale" if target.joined else "")
     if _downwards(target, known.instrument):
         start = known.start_down if known.start_down is not None else known.instrument.easy.midi
         start = max(start, known.instrument.lowest.midi)
@@ -182,19 +219,23 @@ def goal_in_words(target: GoalTarget) -> str:
     match target.kind:
         case GoalKind.OWN:
             way = "in a slur or scale" if target.joined else "alone"
-            return f"play {pitch_of_midi(round(target.value)).name} (concert) reliably {way}"
+            return tell(
+                "play {pitch_of_midi} (concert) reliably {way}",
+                pitch_of_midi=pitch_of_midi(round(target.value)).name,
+                way=way,
+            )
         case GoalKind.HOLD:
-            return f"hold a low tone for {target.value:g} seconds"
+            return tell("hold a low tone for {target:g} seconds", target=target.value)
         case GoalKind.SLUR:
-            return f"slur {target.value:g} partials cleanly, up and back"
+            return tell("slur {target:g} partials cleanly, up and back", target=target.value)
         case GoalKind.TRILL:
-            return f"trill {target.value:g} times a second"
+            return tell("trill {target:g} times a second", target=target.value)
         case GoalKind.PEDALS:
-            return f"{target.value:g} pedal sets a day"
+            return tell("{target:g} pedal sets a day", target=target.value)
         case GoalKind.CENTRE:
-            return f"play in tune within {target.value:g} cents"
+            return tell("play in tune within {target:g} cents", target=target.value)
         case GoalKind.MINUTES:
-            return f"play {target.value:g} minutes before tiring"
+            return tell("play {target:g} minutes before tiring", target=target.value)
 
 
 def days_for(kind: GoalKind, minutes: Iterable[int]) -> float:
@@ -222,18 +263,28 @@ def _owning(target: GoalTarget, known: PlanningContext) -> GoalPosition:
     if _downwards(target, known.instrument):
         # Where nothing is in the range yet, nothing is reached: the work begins a step before the goal at the nearest.
         low = own.low if own.low is not None else max(known.instrument.easy.midi, round(target.value) + 1)
-        return GoalPosition(-float(low), -target.value, f"down to {pitch_of_midi(low).name}", f"down to {name}")
+        return GoalPosition(
+            -float(low),
+            -target.value,
+            tell("down to {pitch_of_midi}", pitch_of_midi=pitch_of_midi(low).name),
+            tell("down to {name}", name=name),
+        )
     start = known.start_up if known.start_up is not None else known.instrument.easy.midi
     high = own.high if own.high is not None else min(start, round(target.value) - 1)
-    return GoalPosition(float(high), target.value, f"up to {pitch_of_midi(high).name}", f"up to {name}")
+    return GoalPosition(
+        float(high),
+        target.value,
+        tell("up to {pitch_of_midi}", pitch_of_midi=pitch_of_midi(high).name),
+        tell("up to {name}", name=name),
+    )
 
 
 def _in_sets(target: GoalTarget, known: PlanningContext) -> GoalPosition:
     """Sets that may be played count once some were; before that even the first stage is still to come."""
-    asked = f"{target.value:g} sets a day"
+    asked = tell("{target:g} sets a day", target=target.value)
     if known.sets is None or not known.sets.any_played:
         return GoalPosition(_BEFORE_SETS, target.value, "none played yet", asked)
-    return GoalPosition(float(known.sets.sets), target.value, f"{known.sets.sets} sets a day", asked)
+    return GoalPosition(float(known.sets.sets), target.value, tell("{sets} sets a day", sets=known.sets.sets), asked)
 
 
 def _is_by_path(kind: GoalKind) -> bool:
@@ -252,7 +303,13 @@ def _goal_step(target: GoalTarget, instrument: Instrument) -> int | None:
 def _on_path(target: GoalTarget, known: PlanningContext) -> GoalPosition:
     path, goal = path_of(exercise_type_towards(target.kind).id, known.instrument), _goal_step(target, known.instrument)
     if path is None or goal is None:
-        raise InputError(f"The {known.instrument.name} has no exercise that leads to “{goal_in_words(target)}”.")
+        raise InputError(
+            tell(
+                "The {instrument} has no exercise that leads to “{goal_in_words}”.",
+                instrument=known.instrument.name,
+                goal_in_words=goal_in_words(target),
+            )
+        )
     standing = known.standing(path)
     begun = min(1.0, standing.clean_days / needed(path))
     # A level that a player only began at, by the standard, is nothing that was shown yet.
@@ -262,4 +319,4 @@ def _on_path(target: GoalTarget, known: PlanningContext) -> GoalPosition:
 
 
 def _says(path: Path, step: int) -> str:
-    return f"level {step + 1} of {len(path.steps)}: {path.steps[step].say}"
+    return tell("level {step} of {count}: {say}", step=step + 1, count=len(path.steps), say=path.steps[step].say)

@@ -4,6 +4,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from orexis.core.exercises import EXERCISE_TYPES, DayPlace, Series
+from orexis.core.messages import tell
 from orexis.core.planning.blocks import DayPlan, day_series, planned_blocks
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.day import rest_of_day
@@ -60,6 +61,6 @@ def _said(before: SessionState, staying: Iterable[BlockPlan], plan: DayPlan) -> 
     now = [*(block.exercise_type for block in plan.blocks), *(block.exercise_type for block in staying)]
     new = [EXERCISE_TYPES[exercise_type].name for exercise_type in now if exercise_type not in was]
     out = [EXERCISE_TYPES[exercise_type].name for exercise_type in was if exercise_type not in now]
-    parts = [f"Added: {', '.join(new)}."] if new else []
-    parts += [f"Moved to another day: {', '.join(out)}."] if out else []
+    parts = [tell("Added: {new}.", new=", ".join(new))] if new else []
+    parts += [tell("Moved to another day: {out}.", out=", ".join(out))] if out else []
     return " ".join(["The rest of the plan has changed.", *parts]) if parts else ""

@@ -15,6 +15,7 @@ from dataclasses import dataclass, field
 from enum import StrEnum
 
 from orexis.core.coach import Standard
+from orexis.core.messages import tell
 from orexis.core.planning.phases import WeekPhase, load_share, phase_of, prepared_for
 
 GROWTH, AFTER_A_WEEK_OFF, LIGHTER = 1.1, 0.5, 0.7
@@ -133,8 +134,12 @@ def bound_of(practised: PlayingHistory, start: int, *, base: float) -> tuple[flo
         return base, "as much as you play now, until four weeks are recorded"
     if GROWTH * usual < floor:
         return floor, "the minutes that you are used to, mostly easy work"
-    those = "the last practised week" if len(weeks) == 1 else f"the last {min(len(weeks), LOOKED_AT)} practised weeks"
-    return GROWTH * usual, f"a tenth over {those} at most"
+    those = (
+        "the last practised week"
+        if len(weeks) == 1
+        else tell("the last {count} practised weeks", count=min(len(weeks), LOOKED_AT))
+    )
+    return GROWTH * usual, tell("a tenth over {those} at most", those=those)
 
 
 def high_bound_of(practised: PlayingHistory, start: int, bound: float) -> float:

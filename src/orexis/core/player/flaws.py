@@ -40,6 +40,7 @@ import re
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from orexis.core.messages import tell
 from orexis.errors import FlawError
 
 # name -> (pattern of the size, smallest and largest first number, smallest and largest second number)
@@ -96,17 +97,31 @@ def parse_flaw(text: str) -> Flaw:
     name, _, rest = text.partition("=")
     size_text, _, note = rest.partition("@")
     if name not in _SHAPES:
-        raise FlawError(f"The simulated player has no flaw “{name[:30]}”: choose one of {', '.join(_SHAPES)}.")
+        raise FlawError(
+            tell(
+                "The simulated player has no flaw “{name}”: choose one of {shapes}.",
+                name=name[:30],
+                shapes=", ".join(_SHAPES),
+            )
+        )
     pattern, first_bounds, second_bounds = _SHAPES[name]
     match = re.fullmatch(pattern, size_text.strip().lower())
     if match is None:
-        raise FlawError(f"The size of {name} is “{size_text[:30]}”: see the list of flaws for its form.")
+        raise FlawError(
+            tell(
+                "The size of {name} is “{size_text}”: see the list of flaws for its form.",
+                name=name,
+                size_text=size_text[:30],
+            )
+        )
     if name == "room":
         return Flaw(name, word=match.group(1), note=note or None)
     numbers = [float(group) for group in match.groups()]
     for value, (low, high) in zip(numbers, (first_bounds, second_bounds), strict=False):
         if not low <= value <= high:
-            raise FlawError(f"{name} is {value:g}: choose {low:g} to {high:g}.")
+            raise FlawError(
+                tell("{name} is {value:g}: choose {low:g} to {high:g}.", name=name, value=value, low=low, high=high)
+            )
     return Flaw(name, numbers[0], numbers[1] if len(numbers) > 1 else 0.0, note=note or None)
 
 

@@ -4,6 +4,7 @@ from dataclasses import replace
 
 from orexis.core.coach import PROVES_NOTHING, Advice, Freshness, NextStep, Outcome, Situation, decide, rest_after
 from orexis.core.exercises import EXERCISE_TYPES, Advance, Form, Load, Medium
+from orexis.core.messages import tell
 from orexis.core.practice.edge import came_through
 from orexis.core.practice.events import TakeResult
 from orexis.core.practice.progression import only_easy_follows
@@ -28,14 +29,20 @@ def checked(state: SessionState, mark: TakeMark, result: TakeResult) -> SessionS
             kept,
             register_over="the check note says your lips are worn out",
             advice=Advice(
-                NextStep.END_REGISTER, f"Your lips are worn out{said}. No more high work. This is a good place to stop."
+                NextStep.END_REGISTER,
+                tell("Your lips are worn out{said}. No more high work. This is a good place to stop.", said=said),
             ),
         )
     if result.endurance == Freshness.TIRING and only_easy_follows(state):
-        return replace(kept, advice=Advice(NextStep.NEXT, f"Your lips are tiring{said}. Finish with what is easy."))
+        return replace(
+            kept, advice=Advice(NextStep.NEXT, tell("Your lips are tiring{said}. Finish with what is easy.", said=said))
+        )
     if result.endurance == Freshness.TIRING:
         return replace(
-            kept, advice=Advice(NextStep.REST, f"Your lips are tiring{said}. Take five minutes off, then easy work.")
+            kept,
+            advice=Advice(
+                NextStep.REST, tell("Your lips are tiring{said}. Take five minutes off, then easy work.", said=said)
+            ),
         )
     return replace(
         kept,

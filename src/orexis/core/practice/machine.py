@@ -16,6 +16,7 @@ from dataclasses import replace
 
 from orexis.core.coach import REPORTS, Advice, NextStep
 from orexis.core.exercises import Form, Load
+from orexis.core.messages import tell
 from orexis.core.practice.advising import advised, checked
 from orexis.core.practice.events import (
     Effect,
@@ -55,7 +56,7 @@ def step(state: SessionState, event: Event) -> Step:
     rule = _RULES.get(event.name)
     made = rule(state, event) if rule else None
     if made is None:
-        raise ConflictError(f"“{event.name[:20]}” isn’t possible during {state.phase}.")
+        raise ConflictError(tell("“{event}” isn’t possible during {phase}.", event=event.name[:20], phase=state.phase))
     return made
 
 

@@ -5,6 +5,7 @@ from functools import lru_cache
 
 from orexis.core.exercises import EXERCISE_TYPES, Load, PathStep
 from orexis.core.instruments import Instrument
+from orexis.core.messages import in_use
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,9 +27,14 @@ class Path:
         return next(step, None)
 
 
-@lru_cache(maxsize=4096)
 def path_of(exercise_type_id: str, instrument: Instrument) -> Path | None:
     """The exercise type's path on this instrument; None where its start follows the range, or nothing has to grow."""
+    return _path_of(exercise_type_id, instrument, in_use())
+
+
+@lru_cache(maxsize=4096)
+def _path_of(exercise_type_id: str, instrument: Instrument, _language: object) -> Path | None:
+    """Its steps say in a language what they are."""
     exercise_type = EXERCISE_TYPES.get(exercise_type_id)
     if exercise_type is None or exercise_type.levels is None or not exercise_type.suits(instrument):
         return None

@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from orexis.core.coach import Standard
+from orexis.core.messages import counted, tell
 from orexis.core.progress.paths import Path
 
 HELD_DAYS, HELD_DAYS_EASY, AMONG, MISSED_DAYS = 3, 2, 5, 3
@@ -128,11 +129,13 @@ def needed(path: Path) -> int:
 def opens(standing: PathPosition, path: Path) -> str:
     """How far the present step is, and what opens the next."""
     held = standing.clean_days
-    days = f"clean on {held} {'day' if held == 1 else 'days'}"
+    days = counted(held, "clean on {count} day", "clean on {count} days")
     if standing.step + 1 >= len(path.steps):
-        return f"the highest level, {days}"
+        return tell("the highest level, {days}", days=days)
     left = max(1, needed(path) - held)
-    return f"{days}; {left} more {'opens' if left == 1 else 'open'} the next level"
+    return counted(
+        left, "{days}; {count} more opens the next level", "{days}; {count} more open the next level", days=days
+    )
 
 
 def _at(standing: PathPosition, step: int, why: MoveReason, day: int) -> PathPosition:

@@ -13,6 +13,7 @@ from typing import overload
 import numpy as np
 from numpy.typing import NDArray
 
+from orexis.core.messages import tell
 from orexis.errors import PitchError
 
 STEPS = "CDEFGAB"
@@ -36,10 +37,14 @@ class Pitch:
     def __post_init__(self) -> None:
         if self.step not in STEPS or not -2 <= self.alter <= 2:
             raise PitchError(
-                f"{self.step}{self.alter:+d} is no pitch: use a step C to B and at most two sharps or flats."
+                tell(
+                    "{step}{alter:+d} is no pitch: use a step C to B and at most two sharps or flats.",
+                    step=self.step,
+                    alter=self.alter,
+                )
             )
         if not _LOWEST <= self.midi <= _HIGHEST:
-            raise PitchError(f"{self.name} is out of range: use a note from C0 to C8.")
+            raise PitchError(tell("{value} is out of range: use a note from C0 to C8.", value=self.name))
 
     @property
     def midi(self) -> int:
@@ -65,7 +70,9 @@ def parse_pitch(text: str) -> Pitch:
     """Read a scientific name such as `Bb3` or `F#4`; PitchError otherwise."""
     match = _NAME.fullmatch(text.strip())
     if match is None:
-        raise PitchError(f"“{text[:20]}” is no note name: write a letter, # or b, and an octave, such as Bb3.")
+        raise PitchError(
+            tell("“{text}” is no note name: write a letter, # or b, and an octave, such as Bb3.", text=text[:20])
+        )
     step, sign, octave = match.groups()
     return Pitch(step.upper(), _ALTERS[sign or ""], int(octave))
 

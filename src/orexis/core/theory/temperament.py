@@ -7,6 +7,7 @@ pure major thirds; both run from three fifths below the root (its minor third) t
 
 from enum import StrEnum
 
+from orexis.core.messages import counted, tell
 from orexis.core.theory.pitch import Pitch, cents_between, pitch_of_midi, ratio_of
 
 # semitones above the root -> (numerator, denominator)
@@ -111,5 +112,5 @@ def interval_name(semitones: int) -> str:
     if size <= 12:
         return INTERVAL_NAMES[size]
     octaves, rest = divmod(size, 12)
-    words = "octave" if octaves == 1 else f"{octaves} octaves"
-    return f"{words} and {INTERVAL_NAMES[rest]}" if rest else words
+    words = counted(octaves, "octave", "{count} octaves")
+    return tell("{value} and {interval_names}", value=words, interval_names=INTERVAL_NAMES[rest]) if rest else words

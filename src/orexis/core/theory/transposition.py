@@ -6,6 +6,7 @@ A part's transposition is an interval added to concert pitch: `semitones` and th
 
 from dataclasses import dataclass
 
+from orexis.core.messages import tell
 from orexis.core.theory.pitch import STEPS, Pitch, pitch_of_midi
 from orexis.errors import PitchError
 
@@ -44,4 +45,6 @@ def _moved(pitch: Pitch, semitones: int, steps: int) -> Pitch:
     try:
         return Pitch(STEPS[index], alter, octave)
     except PitchError as error:
-        raise PitchError(f"{pitch.name} cannot be written in this part: {error}") from error
+        raise PitchError(
+            tell("{pitch} cannot be written in this part: {error}", pitch=pitch.name, error=error)
+        ) from error

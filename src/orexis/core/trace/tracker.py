@@ -8,6 +8,7 @@ A provisional frame needs 32 ms; it comes from the two shorter windows. Memory i
 
 import numpy as np
 
+from orexis.core.messages import tell
 from orexis.core.sound import Samples, Sound
 from orexis.core.trace.bank import WINDOWS, AnalysisWindow
 from orexis.core.trace.f0_path import closed, guessed, led, nothing_reached, path_state
@@ -31,7 +32,14 @@ class Tracker:
     def __init__(self, rate: int, *, drone_hz: float | None = None) -> None:
         low, high = RATE_RANGE
         if not low <= rate <= high:
-            raise SoundError(f"The sound has {rate} samples a second: Orexis reads {low} to {high}.")
+            raise SoundError(
+                tell(
+                    "The sound has {rate} samples a second: Orexis reads {low} to {high}.",
+                    rate=rate,
+                    low=low,
+                    high=high,
+                )
+            )
         first = max(1, round(rate / _BASE_RATE))
         factors = (first, 2, 2)
         self._lines = [

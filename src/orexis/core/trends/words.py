@@ -2,6 +2,7 @@
 
 from orexis.core.coach.judging import TrendMeasure
 from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.messages import counted, tell
 from orexis.core.trends.claims import Claim, Direction, Trend
 
 
@@ -12,20 +13,28 @@ def claimed(measure: TrendMeasure, trend: Trend) -> str | None:
         return None
     where = f", {scope_in_words(trend.scope)}" if trend.scope else ""
     weeks = max(1, round(claim.days / 7))
-    span = f"in {weeks} {'week' if weeks == 1 else 'weeks'}"
+    span = counted(weeks, "in {count} week", "in {count} weeks")
     return f"{measure.label}{where}: {change_in_words(measure, claim, span)}"
 
 
 def change_in_words(measure: TrendMeasure, claim: Claim, span: str = "") -> str:
     """“From 9 to 5 cents (3 to 6 better)”."""
     if claim.direction == Direction.STILL:
-        return f"steady at {_number(claim.after)} {measure.unit} {span}".strip()
+        return tell(
+            "steady at {number} {unit} {span}", number=_number(claim.after), unit=measure.unit, span=span
+        ).strip()
     low, high = sorted((abs(claim.low), abs(claim.high)))
     how = {"better": "better", "worse": "worse"}.get(claim.direction, "higher" if claim.low > 0 else "lower")
     span = f" {span}" if span else ""
-    return (
-        f"from {_number(claim.before)} to {_number(claim.after)} {measure.unit}{span} "
-        f"({_number(low)} to {_number(high)} {how})"
+    return tell(
+        "from {number} to {number2} {unit}{span} ({number3} to {number4} {how})",
+        number=_number(claim.before),
+        number2=_number(claim.after),
+        unit=measure.unit,
+        span=span,
+        number3=_number(low),
+        number4=_number(high),
+        how=how,
     )
 
 
@@ -38,7 +47,7 @@ def scope_in_words(scope: str) -> str:
     """“low notes”, “soft”, “in Long low tones”."""
     if scope in _SCOPES:
         return _SCOPES[scope]
-    return f"in {EXERCISE_TYPES[scope].name}" if scope in EXERCISE_TYPES else scope
+    return tell("in {exercise_types}", exercise_types=EXERCISE_TYPES[scope].name) if scope in EXERCISE_TYPES else scope
 
 
 def _number(value: float) -> str:

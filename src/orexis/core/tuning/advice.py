@@ -3,6 +3,7 @@
 from dataclasses import dataclass
 
 from orexis.core.instruments import HandSlide, Instrument, fingering_options, parse_fingering, pull_mm
+from orexis.core.messages import tell
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.fit import Estimate, Fit, NoteFit
 from orexis.core.tuning.notes import side_of
@@ -53,7 +54,7 @@ def _slide_of(instrument: Instrument, valves: tuple[int, ...]) -> str:
         return "hand slide"
     if not valves:
         return "tuning slide"
-    return f"slide of valve {max(valves)}"
+    return tell("slide of valve {valves}", valves=max(valves))
 
 
 def _nearer(instrument: Instrument, fit: Fit) -> list[Advised]:

@@ -20,6 +20,7 @@ from numpy.typing import NDArray
 from scipy.sparse import csr_array
 
 from orexis.core.instruments import Instrument, Register, deviation_cents, parse_fingering, register_of
+from orexis.core.messages import counted, tell
 from orexis.core.theory import pitch_of_midi
 from orexis.core.tuning.notes import NoteDay, side_of
 
@@ -101,9 +102,12 @@ def missing_for(rows: Iterable[NoteDay]) -> str | None:
     days, notes = len({row.day for row in known}), sum(row.count for row in known)
     if days >= FEWEST_DAYS and notes >= FEWEST_NOTES:
         return None
-    return (
-        f"To tell the instrument from the player it takes {FEWEST_DAYS} days and {FEWEST_NOTES} notes on this instrument: "
-        f"so far {days} {'day' if days == 1 else 'days'} and {notes} {'note' if notes == 1 else 'notes'}."
+    return tell(
+        "To tell the instrument from the player it takes {fewest_days} days and {fewest_notes} notes on this instrument: so far {days} and {notes}.",
+        fewest_days=FEWEST_DAYS,
+        fewest_notes=FEWEST_NOTES,
+        days=counted(days, "{count} day", "{count} days"),
+        notes=counted(notes, "{count} note", "{count} notes"),
     )
 
 

@@ -3,6 +3,7 @@
 from collections.abc import Callable, Iterable
 
 from orexis.core.instruments import HandSlide, Instrument
+from orexis.core.messages import tell
 from orexis.core.tuning.advice import Advised
 from orexis.core.tuning.fit import Estimate, Fit, Habit, Regressor
 
@@ -24,19 +25,23 @@ def _habit(habit: Habit) -> str | None:
         if size.high - size.low > 60.0:
             return None
         share = min(100.0, max(0.0, size.value))
-        return f"You correct {share:.0f}% of what the instrument does where you can"
+        return tell("You correct {share:.0f}% of what the instrument does where you can", share=share)
     if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST[habit.id]:
         return None
     rises = size.value > 0.0
     match habit.id:
         case "register":
-            return f"You go {_way(rises)} as you play higher: {_cents(size)} an octave"
+            return tell("You go {way} as you play higher: {cents} an octave", way=_way(rises), cents=_cents(size))
         case "loudness":
-            return f"You go {_way(rises)} when you play louder: {_cents(size)} for 10 dB"
+            return tell("You go {way} when you play louder: {cents} for 10 dB", way=_way(rises), cents=_cents(size))
         case "tired":
-            return f"After half an hour you are {_cents(size)} {_side(rises)}"
+            return tell("After half an hour you are {cents} {side}", cents=_cents(size), side=_side(rises))
         case _:
-            return f"Your first notes are {_cents(size)} {_side(rises)} compared with ten minutes later"
+            return tell(
+                "Your first notes are {cents} {side} compared with ten minutes later",
+                cents=_cents(size),
+                side=_side(rises),
+            )
 
 
 def _entry(entry: Regressor) -> str | None:
@@ -44,14 +49,20 @@ def _entry(entry: Regressor) -> str | None:
     if size.low <= 0.0 <= size.high or abs(size.value) < _LEAST_ENTRY:
         return None
     where = {"low": "Low notes", "middle": "Notes in the middle", "high": "High notes"}[entry.register]
-    return f"{where} start {_cents(size)} {_side(size.value > 0.0)} and slide into place"
+    return tell(
+        "{where} start {cents} {side} and slide into place",
+        where=where,
+        cents=_cents(size),
+        side=_side(size.value > 0.0),
+    )
 
 
 def days_in_words(fit: Fit) -> str:
     """Temperature, warm-up, the tuning slide: what a day adds to every note."""
-    return (
-        f"Half of your days are {_signed(fit.day_low)} to {_signed(fit.day_high)} cents overall, from temperature, "
-        "warm-up and the tuning slide. This is taken out first"
+    return tell(
+        "Half of your days are {signed} to {signed2} cents overall, from temperature, warm-up and the tuning slide. This is taken out first",
+        signed=_signed(fit.day_low),
+        signed2=_signed(fit.day_high),
     )
 
 
@@ -63,19 +74,42 @@ def advice_in_words(instrument: Instrument, items: Iterable[Advised], name_of: N
 def _advice(instrument: Instrument, item: Advised, name_of: NameOf) -> str:
     rises = item.cents.value > 0.0
     if item.instead is not None and item.instead_cents is not None:
-        return (
-            f"{name_of(item.notes[0])} with {item.fingering} is {abs(item.cents.value):.0f} cents {_side(rises)} on this instrument; "
-            f"{item.instead} is {_lying(item.instead_cents)}"
+        return tell(
+            "{name_of} with {fingering} is {cents:.0f} cents {side} on this instrument; {instead} is {lying}",
+            name_of=name_of(item.notes[0]),
+            fingering=item.fingering,
+            cents=abs(item.cents.value),
+            side=_side(rises),
+            instead=item.instead,
+            lying=_lying(item.instead_cents),
         )
     names = ", ".join(name_of(midi) for midi in item.notes[:_MOST_NAMED])
     more = " and others" if len(item.notes) > _MOST_NAMED else ""
     way = "out" if (item.mm or 0.0) > 0.0 else "in"
-    what = f"Position {item.fingering}" if isinstance(instrument.mechanism, HandSlide) else _valves(item.fingering)
-    return f"{what} is {_cents(item.cents)} {_side(rises)}: {item.slide} {abs(item.mm or 0.0):.0f} mm {way}, for {names}{more}"
+    what = (
+        tell("Position {fingering}", fingering=item.fingering)
+        if isinstance(instrument.mechanism, HandSlide)
+        else _valves(item.fingering)
+    )
+    return tell(
+        "{what} is {cents} {side}: {slide} {mm:.0f} mm {way}, for {names}{more}",
+        what=what,
+        cents=_cents(item.cents),
+        side=_side(rises),
+        slide=item.slide,
+        mm=abs(item.mm or 0.0),
+        way=way,
+        names=names,
+        more=more,
+    )
 
 
 def _valves(fingering: str) -> str:
-    return "Open" if fingering.endswith("0") and len(fingering.split("-")) == 1 else f"Valve {fingering}"
+    return (
+        "Open"
+        if fingering.endswith("0") and len(fingering.split("-")) == 1
+        else tell("Valve {fingering}", fingering=fingering)
+    )
 
 
 def _lying(cents: float) -> str:
@@ -84,7 +118,7 @@ def _lying(cents: float) -> str:
 
 def _cents(size: Estimate) -> str:
     low, high = sorted((abs(size.low), abs(size.high)))
-    return f"{abs(size.value):.0f} cents ({low:.0f} to {high:.0f})"
+    return tell("{size:.0f} cents ({low:.0f} to {high:.0f})", size=abs(size.value), low=low, high=high)
 
 
 def _signed(value: float) -> str:

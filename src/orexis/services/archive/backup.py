@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
+from orexis.core.messages import tell
 from orexis.errors import DamagedError, StorageError
 from orexis.services.clock import now
 from orexis.services.record import Record
@@ -79,7 +80,7 @@ def place_for_copy(folder: Path, ending: str = "") -> Path:
     try:
         target.parent.mkdir(parents=True, exist_ok=True)
     except OSError as error:
-        raise StorageError(f"The copy could not be made: {error.strerror}.") from error
+        raise StorageError(tell("The copy could not be made: {strerror}.", strerror=error.strerror)) from error
     return target
 
 

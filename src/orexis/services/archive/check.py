@@ -14,6 +14,7 @@ from pathlib import Path
 import soundfile
 from sqlalchemy import select, text
 
+from orexis.core.messages import counted, tell
 from orexis.core.practice import OPEN_PHASES, SessionState
 from orexis.services.archive.set_aside import FOLDER, put_aside, take_back
 from orexis.services.documents import from_json
@@ -61,10 +62,12 @@ def _database(record: Record, mend: bool) -> Iterator[RecordFault]:
     with record.database.reading() as db:
         for (line,) in db.execute(text("PRAGMA integrity_check")).all()[:_MOST_SAID]:
             if line != "ok":
-                yield RecordFault(f"The database is damaged: {line}. Restore a copy: orexis restore.", False)
+                yield RecordFault(
+                    tell("The database is damaged: {line}. Restore a copy: orexis restore.", line=line), False
+                )
         broken = len(db.execute(text("PRAGMA foreign_key_check")).all())
         if broken:
-            yield RecordFault(f"{broken} rows of the database belong to nothing.", False)
+            yield RecordFault(tell("{broken} rows of the database belong to nothing.", broken=broken), False)
 
 
 def _summaries(record: Record, mend: bool) -> Iterator[RecordFault]:
@@ -79,7 +82,13 @@ def _summaries(record: Record, mend: bool) -> Iterator[RecordFault]:
             keep_versions(db)
     for name, count in wrong.items():
         yield RecordFault(
-            f"{name}: {count} {'row does' if count == 1 else 'rows do'} not say what the takes say.", mend
+            counted(
+                count,
+                "{name}: {count} row does not say what the takes say.",
+                "{name}: {count} rows do not say what the takes say.",
+                name=name,
+            ),
+            mend,
         )
 
 
@@ -89,13 +98,15 @@ def _sound(record: Record, mend: bool, report: Report) -> Iterator[RecordFault]:
     if mend:
         back = take_back(record)
         if back:
-            yield RecordFault(f"{_sounds(back)} had been set aside although a take names it: back in place.", True)
+            yield RecordFault(
+                tell("{sounds} had been set aside although a take names it: back in place.", sounds=_sounds(back)), True
+            )
     with record.database.reading() as db:
         takes = {row.id: row for row in db.execute(query)}
     missing = damaged = 0
     for number, (key, row) in enumerate(takes.items(), start=1):
         if number % _REPORT_EVERY == 0:
-            report(f"sound {number} of {len(takes)}")
+            report(tell("sound {number} of {count}", number=number, count=len(takes)))
         path = record.sound_path(key)
         if row.source == REHEARSED or row.sound_gone_at is not None:
             continue
@@ -105,17 +116,28 @@ def _sound(record: Record, mend: bool, report: Report) -> Iterator[RecordFault]:
             damaged += 1
     if missing:
         yield RecordFault(
-            f"{missing} {'take has' if missing == 1 else 'takes have'} no sound any more; the measures are there.",
+            counted(
+                missing,
+                "{count} take has no sound any more; the measures are there.",
+                "{count} takes have no sound any more; the measures are there.",
+            ),
             False,
         )
     if damaged:
-        yield RecordFault(f"{_sounds(damaged)} {'is' if damaged == 1 else 'are'} not as kept; the measures are.", False)
+        yield RecordFault(
+            counted(
+                damaged,
+                "{count} sound is not as kept; the measures are.",
+                "{count} sounds are not as kept; the measures are.",
+            ),
+            False,
+        )
     unnamed = []
     for path in sorted((record.folder / "takes").glob("*/*")):
         if path.suffix == ".part":
             if mend:
                 path.unlink()
-            yield RecordFault(f"{path.name} was never finished.", mend)
+            yield RecordFault(tell("{path} was never finished.", path=path.name), mend)
         elif path.stem not in takes:
             unnamed.append(path)
     yield from _unnamed(record, unnamed, len(takes), mend)
@@ -125,17 +147,21 @@ def _unnamed(record: Record, paths: list[Path], takes: int, mend: bool) -> Itera
     """Sound that no take names. Where it is much, the record was lost and not the sound: nothing is moved."""
     if len(paths) > max(_FEW_UNNAMED, takes):
         yield RecordFault(
-            f"{_sounds(len(paths))} belong to no take: is this the right record? Restore a copy: orexis restore.", False
+            tell(
+                "{sounds} belong to no take: is this the right record? Restore a copy: orexis restore.",
+                sounds=_sounds(len(paths)),
+            ),
+            False,
         )
         return
     for path in paths:
         if mend:
             put_aside(record, path)
-        yield RecordFault(f"No take names {path.name}; it goes to {FOLDER}/.", mend)
+        yield RecordFault(tell("No take names {path}; it goes to {folder}/.", path=path.name, folder=FOLDER), mend)
 
 
 def _sounds(count: int) -> str:
-    return f"{count} {'sound' if count == 1 else 'sounds'}"
+    return counted(count, "{count} sound", "{count} sounds")
 
 
 def _as_kept(path: Path, sha256: str | None, duration_s: float) -> bool:
@@ -163,17 +189,29 @@ def _left_over(record: Record, mend: bool) -> Iterator[RecordFault]:
     for path in sorted(left):
         if mend:
             put_aside(record, path)
-        yield RecordFault(f"{path.name} was left over by something that was stopped; it goes to {FOLDER}/.", mend)
+        yield RecordFault(
+            tell(
+                "{path} was left over by something that was stopped; it goes to {folder}/.",
+                path=path.name,
+                folder=FOLDER,
+            ),
+            mend,
+        )
 
 
 def _journal(record: Record, mend: bool) -> Iterator[RecordFault]:
     waiting = len(list(record.journal.pending()))
     if waiting:
         yield RecordFault(
-            f"{waiting} {'take waits' if waiting == 1 else 'takes wait'} to be finished: start Orexis.", False
+            counted(
+                waiting,
+                "{count} take waits to be finished: start Orexis.",
+                "{count} takes wait to be finished: start Orexis.",
+            ),
+            False,
         )
     for one in record.journal.broken():
-        yield RecordFault(f"A take could not be finished and lies in journal/broken: {one.why}", False)
+        yield RecordFault(tell("A take could not be finished and lies in journal/broken: {why}", why=one.why), False)
 
 
 def _sessions(record: Record, mend: bool) -> Iterator[RecordFault]:
@@ -184,5 +222,8 @@ def _sessions(record: Record, mend: bool) -> Iterator[RecordFault]:
         take = state.take_key
         if state.phase in OPEN_PHASES and take is not None and not record.journal.has(take):
             yield RecordFault(
-                f"Session {key[:8]} waits for a take that is nowhere: it continues at the next start.", True
+                tell(
+                    "Session {value} waits for a take that is nowhere: it continues at the next start.", value=key[:8]
+                ),
+                True,
             )

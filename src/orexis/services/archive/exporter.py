@@ -22,6 +22,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.exercises import Exercise
 from orexis.core.instruments import INSTRUMENTS
+from orexis.core.messages import tell
 from orexis.files.musicxml import exercise_to_musicxml
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import Report, Wrapping, dumped, pieces_of
@@ -53,7 +54,7 @@ def taken_out(record: Record, *, report: Report = lambda said: None) -> Iterator
             yield from zipped.packed(name, pieces)
         for number, key in enumerate(db.scalars(select(TakeRow.id).order_by(TakeRow.id))):
             if number % 500 == 0:
-                report(f"sound {number} ...")
+                report(tell("sound {number} ...", number=number))
             path = record.sound_path(key)
             if path.exists():
                 yield from zipped.as_it_lies(sound_name(key), pieces_of(path))

@@ -23,6 +23,7 @@ from sqlalchemy import func, select
 from sqlalchemy.exc import IntegrityError
 from sqlalchemy.orm import Session
 
+from orexis.core.messages import tell
 from orexis.errors import ConflictError, InputError, StorageError
 from orexis.services.archive.backup import back_up
 from orexis.services.archive.exporter import FORMAT, SCHEMA
@@ -70,11 +71,15 @@ def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) 
             check_sums(archive, manifest["files"], report)
             return _bring(record, archive, manifest, report)
     except (zipfile.BadZipFile, zlib.error, EOFError, NotImplementedError, RuntimeError) as error:
-        raise InputError(f"“{path.name[:40]}” is no export of Orexis, or it is damaged: {error}.") from error
+        raise InputError(
+            tell("“{path}” is no export of Orexis, or it is damaged: {error}.", path=path.name[:40], error=error)
+        ) from error
     except IntegrityError as error:
         raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error
     except OSError as error:
-        raise StorageError(f"The export could not be read or written: {error.strerror or error}.") from error
+        raise StorageError(
+            tell("The export could not be read or written: {strerror}.", strerror=error.strerror or error)
+        ) from error
 
 
 def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], report: Report) -> ImportSummary:
@@ -85,7 +90,7 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], r
     sounds = [name for name in files if name.startswith("sound/")]
     stranger = next((name for name in sounds if Path(name).stem not in ids["take_id"]), None)
     if stranger is not None:
-        raise InputError(f"No take of this export names “{stranger}”. Nothing was imported.")
+        raise InputError(tell("No take of this export names “{stranger}”. Nothing was imported.", stranger=stranger))
     _ask_for_space(record, sum(files[name]["size"] for name in sounds) + 2 * record.database.path.stat().st_size)
     with sounds_laid_down(record, archive, sounds, report) as fresh:
         for _ in range(_TRIES):
@@ -103,14 +108,17 @@ def _checked(archive: zipfile.ZipFile, files: dict[str, Any], report: Report) ->
     ids: dict[str, set[str]] = {column: set() for column in _PARENTS.values()}
     for part in TABLES:
         if name := part.name_in(files):
-            report(f"reading {part.file} ...")
+            report(tell("reading {file} ...", file=part.file))
             with closing(read_lines(archive, name)) as rows:
                 for row in checked_rows(part, rows):
                     if part.file in _PARENTS:
                         ids[_PARENTS[part.file]].add(str(row["id"]))
                     if not part.derived and any(row[column] not in ids[column] for column in ids if column in row):
                         raise InputError(
-                            f"{part.file}: a row belongs to nothing that is in this file. Nothing was imported."
+                            tell(
+                                "{file}: a row belongs to nothing that is in this file. Nothing was imported.",
+                                file=part.file,
+                            )
                         )
     return ids
 
@@ -136,7 +144,12 @@ def _check_remarks(db: Session) -> None:
     """InputError where a take would have more remarks than anybody can add."""
     counted = select(MarkRow.take_id).group_by(MarkRow.take_id).having(func.count() > MOST_REMARKS).limit(1)
     if db.scalar(counted) is not None:
-        raise InputError(f"A take of this export has more than {MOST_REMARKS} remarks. Nothing was imported.")
+        raise InputError(
+            tell(
+                "A take of this export has more than {most_remarks} remarks. Nothing was imported.",
+                most_remarks=MOST_REMARKS,
+            )
+        )
 
 
 def _ask_for_space(record: Record, needed: int) -> None:
@@ -144,7 +157,11 @@ def _ask_for_space(record: Record, needed: int) -> None:
     free = shutil.disk_usage(record.folder).free
     if needed + _LEAST_FREE > free:
         raise StorageError(
-            f"The sound of this export needs {needed >> 20} MB, and {max(0, free - _LEAST_FREE) >> 20} MB are free. Nothing was imported."
+            tell(
+                "The sound of this export needs {needed} MB, and {value} MB are free. Nothing was imported.",
+                needed=needed >> 20,
+                value=max(0, free - _LEAST_FREE) >> 20,
+            )
         )
 
 
@@ -202,7 +219,7 @@ def sounds_laid_down(
     try:
         for number, name in enumerate(names):
             if number % 20 == 0:
-                report(f"sound {number} of {len(names)} ...")
+                report(tell("sound {number} of {count} ...", number=number, count=len(names)))
             target = record.sound_path(Path(name).stem)
             if not target.exists():
                 _lay_down(archive, name, target)
@@ -222,7 +239,7 @@ def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
         with archive.open(name) as source, unfinished.open("wb") as out:
             head = source.read(PIECE)
             if not head.startswith(_FLAC):
-                raise InputError(f"“{name}” is no FLAC sound. Nothing was imported.")
+                raise InputError(tell("“{name}” is no FLAC sound. Nothing was imported.", name=name))
             out.write(head)
             while piece := source.read(PIECE):
                 out.write(piece)

@@ -12,6 +12,7 @@ from contextlib import closing
 from dataclasses import dataclass
 from pathlib import Path
 
+from orexis.core.messages import tell
 from orexis.errors import DamagedError, MissingError, StorageError
 from orexis.services.archive.backup import (
     BEFORE_RESTORING,
@@ -46,10 +47,10 @@ def restore(folder: Path, name: str) -> Restored:
     """
     path = next((path for path in backups(folder) if path.name == name), None)
     if path is None:
-        raise MissingError(f"There is no copy {name[:80]}: choose one of those listed.")
+        raise MissingError(tell("There is no copy {name}: choose one of those listed.", name=name[:80]))
     copy = described(path)
     if not copy.whole:
-        raise DamagedError(f"The copy {name} is damaged: choose another.")
+        raise DamagedError(tell("The copy {name} is damaged: choose another.", name=name))
     database = folder / "orexis.db"
     fresh = database.with_name("orexis.db.part")
     try:
@@ -63,7 +64,10 @@ def restore(folder: Path, name: str) -> Restored:
     except OSError as error:
         fresh.unlink(missing_ok=True)
         raise StorageError(
-            f"The copy could not be put in place: {error.strerror}. The present record is in backups/."
+            tell(
+                "The copy could not be put in place: {strerror}. The present record is in backups/.",
+                strerror=error.strerror,
+            )
         ) from error
     record = Record(folder, locked=False)
     try:

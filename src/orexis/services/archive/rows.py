@@ -15,6 +15,7 @@ from orexis.core.coach import Outcome, Standard
 from orexis.core.coach.judging import NOT_HEARD, REASONS
 from orexis.core.exercises import Exercise, Series, check_numbers
 from orexis.core.instruments import INSTRUMENTS, Setup
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError, InputError
 from orexis.services.archive.tables import ByKind, ExportedTable
 from orexis.services.archive.zip_files import dumped
@@ -60,7 +61,9 @@ def _by_names_of_today(part: ExportedTable, raw: dict[str, Any]) -> dict[str, An
 def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
     unknown = sorted(set(raw) - set(part.columns))
     if unknown:
-        raise InputError(f"{part.file}: there is no “{unknown[0][:40]}” here. Nothing was imported.")
+        raise InputError(
+            tell("{file}: there is no “{unknown}” here. Nothing was imported.", file=part.file, unknown=unknown[0][:40])
+        )
     row: dict[str, Any] = {}
     for name in part.columns:
         column = part.table.c[name]
@@ -76,17 +79,40 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
         except (ValueError, TypeError, ExerciseError) as error:
             said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
             which = str(raw.get(part.key[0]))[:40]
-            raise InputError(f"{part.file}, {which}: {name} cannot be used ({said}). Nothing was imported.") from error
+            raise InputError(
+                tell(
+                    "{file}, {which}: {name} cannot be used ({said}). Nothing was imported.",
+                    file=part.file,
+                    which=which,
+                    name=name,
+                    said=said,
+                )
+            ) from error
     for name in ("instrument", "catalogue_id"):
         if name in row and row[name] not in INSTRUMENTS:
-            raise InputError(f"{part.file}: there is no instrument “{str(row[name])[:30]}”. Nothing was imported.")
+            raise InputError(
+                tell(
+                    "{file}: there is no instrument “{row}”. Nothing was imported.",
+                    file=part.file,
+                    row=str(row[name])[:30],
+                )
+            )
     for name, known in _WORDS.items():
         if row.get(name) and row[name] not in known:
-            raise InputError(f"{part.file}: {name} cannot be “{str(row[name])[:30]}”. Nothing was imported.")
+            raise InputError(
+                tell(
+                    "{file}: {name} cannot be “{row}”. Nothing was imported.",
+                    file=part.file,
+                    name=name,
+                    row=str(row[name])[:30],
+                )
+            )
     if "catalogue_id" in row:
         INSTRUMENTS[row["catalogue_id"]].with_setup(from_json(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
-        raise InputError(f"{part.file}: “{str(row.get('id'))[:40]}” is no id. Nothing was imported.")
+        raise InputError(
+            tell("{file}: “{get}” is no id. Nothing was imported.", file=part.file, get=str(row.get("id"))[:40])
+        )
     return row
 
 
@@ -99,7 +125,9 @@ def check_in_hand(db: Session) -> None:
     )
     name = db.scalar(select(PlayerRow.name).where(~held).limit(1))
     if name is not None:
-        raise InputError(f"{name[:40]} has no instrument of their own in this file. Nothing was imported.")
+        raise InputError(
+            tell("{name} has no instrument of their own in this file. Nothing was imported.", name=name[:40])
+        )
 
 
 def _value(column: Any, value: Any, kind: Any) -> Any:
@@ -114,7 +142,7 @@ def _value(column: Any, value: Any, kind: Any) -> Any:
     if isinstance(column.type, DateTime):
         moment = datetime.fromisoformat(str(value)).astimezone(UTC)
         if not FIRST_YEAR <= moment.year <= LAST_YEAR:
-            raise ValueError(f"the year is {moment.year}")
+            raise ValueError(tell("the year is {year}", year=moment.year))
         return moment
     kinds: tuple[type, ...] = (str,)
     if isinstance(column.type, Boolean):
@@ -124,9 +152,9 @@ def _value(column: Any, value: Any, kind: Any) -> Any:
     elif isinstance(column.type, Float):
         kinds = (int, float)
     if not isinstance(value, kinds) or (isinstance(value, bool) and bool not in kinds):
-        raise ValueError(f"it should be {kinds[0].__name__}")
+        raise ValueError(tell("it should be {name}", name=kinds[0].__name__))
     if column.name == "day" and not date(FIRST_YEAR, 1, 1) <= _date_of(int(str(value))) <= date(LAST_YEAR, 12, 31):
-        raise ValueError(f"day {value} is none of these centuries")
+        raise ValueError(tell("day {value} is none of these centuries", value=value))
     return value
 
 

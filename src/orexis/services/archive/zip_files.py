@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
+from orexis.core.messages import tell
 from orexis.errors import InputError
 from orexis.files.strict_json import strict_json
 
@@ -140,27 +141,38 @@ def manifest_of(archive: zipfile.ZipFile, shape: Shape) -> dict[str, Any]:
     infos = archive.infolist()
     names = [info.filename for info in infos]
     if len(names) > shape.most_files or len(set(names)) != len(names):
-        raise InputError(f"This file holds too many entries, or one of them twice: it is not {shape.what}.")
+        raise InputError(
+            tell("This file holds too many entries, or one of them twice: it is not {what}.", what=shape.what)
+        )
     if shape.most_bytes is not None and sum(info.file_size for info in infos) > shape.most_bytes:
-        raise InputError(f"This file holds more than {shape.most_bytes >> 20} MB: send fewer takes at once.")
+        raise InputError(
+            tell(
+                "This file holds more than {most_bytes} MB: send fewer takes at once.",
+                most_bytes=shape.most_bytes >> 20,
+            )
+        )
     bomb = next((info.filename for info in infos if _is_bomb(info)), None)
     if bomb is not None:
-        raise InputError(f"“{bomb[:60]}” unpacks to far more than it should: this is not {shape.what}.")
+        raise InputError(
+            tell("“{bomb}” unpacks to far more than it should: this is not {what}.", bomb=bomb[:60], what=shape.what)
+        )
     if MANIFEST not in names or archive.getinfo(MANIFEST).file_size > _MOST_MANIFEST:
-        raise InputError(f"This file has no manifest: it is not {shape.what}, or it was cut off.")
+        raise InputError(tell("This file has no manifest: it is not {what}, or it was cut off.", what=shape.what))
     try:
         manifest = strict_json(archive.read(MANIFEST))
         kind, schema = manifest["format"], int(manifest["schema"])
         told = {str(name): int(file["size"]) for name, file in manifest["files"].items()}
     except (ValueError, KeyError, TypeError, AttributeError) as error:
-        raise InputError(f"The manifest of this file cannot be read: it is not {shape.what}.") from error
+        raise InputError(
+            tell("The manifest of this file cannot be read: it is not {what}.", what=shape.what)
+        ) from error
     if kind not in (shape.format, shape.earlier_format):
-        raise InputError(f"This is not {shape.what}{_OTHERS.get(str(kind), '.')}")
+        raise InputError(tell("This is not {what}{get}", what=shape.what, get=_OTHERS.get(str(kind), ".")))
     if schema > shape.schema:
         raise later_release()
     strange = next((name for name in names if name != MANIFEST and not shape.names.fullmatch(name)), None)
     if strange is not None:
-        raise InputError(f"“{strange[:60]}” has no place in {shape.what}.")
+        raise InputError(tell("“{strange}” has no place in {what}.", strange=strange[:60], what=shape.what))
     if set(told) | {MANIFEST} != set(names) or any(archive.getinfo(name).file_size != told[name] for name in told):
         raise InputError("What this file holds is not what its manifest says: it is damaged.")
     good: dict[str, Any] = manifest
@@ -181,13 +193,17 @@ def check_sums(archive: zipfile.ZipFile, files: dict[str, Any], report: Report) 
     """Every byte against its sum, before anything is written."""
     for number, (name, said) in enumerate(files.items()):
         if number % 100 == 0:
-            report(f"checking {number} of {len(files)} ...")
+            report(tell("checking {number} of {count} ...", number=number, count=len(files)))
         digest = hashlib.sha256()
         with archive.open(name) as file:
             while piece := file.read(PIECE):
                 digest.update(piece)
         if digest.hexdigest() != said["sha256"]:
-            raise InputError(f"“{name}” is damaged: its checksum is not the one in the manifest. Nothing was imported.")
+            raise InputError(
+                tell(
+                    "“{name}” is damaged: its checksum is not the one in the manifest. Nothing was imported.", name=name
+                )
+            )
 
 
 def read_lines(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any], None, None]:
@@ -203,5 +219,12 @@ def read_lines(archive: zipfile.ZipFile, name: str) -> Generator[dict[str, Any],
                 if not isinstance(row, dict):
                     raise ValueError("no object")
             except ValueError as error:
-                raise InputError(f"Line {number} of {name} cannot be read: {error}. Nothing was imported.") from error
+                raise InputError(
+                    tell(
+                        "Line {number} of {name} cannot be read: {error}. Nothing was imported.",
+                        number=number,
+                        name=name,
+                        error=error,
+                    )
+                ) from error
             yield row

@@ -10,6 +10,7 @@ from uuid import uuid4
 import numpy as np
 
 from orexis.core.free_practice import PartCutter
+from orexis.core.messages import tell
 from orexis.core.sound import Samples, finite
 from orexis.core.trace import Trace, Tracker, joined
 from orexis.errors import InputError, StorageError
@@ -54,7 +55,13 @@ class FreeListening:
         StorageError when the disk will not take it.
         """
         if len(samples) > MAX_BLOCK_SAMPLES:
-            raise InputError(f"A block has {len(samples)} samples: at most {MAX_BLOCK_SAMPLES}.")
+            raise InputError(
+                tell(
+                    "A block has {count} samples: at most {max_block_samples}.",
+                    count=len(samples),
+                    max_block_samples=MAX_BLOCK_SAMPLES,
+                )
+            )
         with self._lock:
             if self._first is None:
                 self._first = start

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 from sqlalchemy.orm import Session
 
 from orexis.core.instruments import fingering_options
+from orexis.core.messages import tell
 from orexis.core.theory import Chord, Pitch, Temperament, chord_hz, pitch_of_midi, ratio_of, tempered_cents
 from orexis.core.tuning import usual_cents
 from orexis.errors import InputError, InstrumentError
@@ -51,7 +52,7 @@ def drone_hz(*, midi: int, chord: Chord, temperament: Temperament, a4: float) ->
     """The frequencies of a drone over a sounding root."""
     checked_a4(a4)
     if not 12 <= midi <= 96:
-        raise InputError(f"A drone on key {midi} can’t be heard well: choose 12 to 96.")
+        raise InputError(tell("A drone on key {midi} can’t be heard well: choose 12 to 96.", midi=midi))
     return chord_hz(pitch_of_midi(midi), chord, temperament, a4=a4)
 
 

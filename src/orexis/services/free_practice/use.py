@@ -10,6 +10,7 @@ from sqlalchemy import func, select
 
 from orexis.core.free_practice import FreeReading, read_freely
 from orexis.core.measures import Measures
+from orexis.core.messages import counted, tell
 from orexis.core.player import play_freely
 from orexis.core.practice import Event, EventName, Phase
 from orexis.core.sound import Sound
@@ -71,7 +72,13 @@ class FreePractice:
                 _, over = listening.accept(at, block.samples)
                 at += len(block.samples)
                 parts += self._keep(over)
-                report(f"{at / first.rate / 60.0:.1f} min read, {parts} {'part' if parts == 1 else 'parts'}")
+                report(
+                    tell(
+                        "{at:.1f} min read, {parts}",
+                        at=at / first.rate / 60.0,
+                        parts=counted(parts, "{count} part", "{count} parts"),
+                    )
+                )
         finally:
             self._keep(listening.finish())
             self.end(session.id)

@@ -20,6 +20,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.earlier_names import with_names_of_today
 from orexis.core.exercises import Exercise, checked_exercise
+from orexis.core.messages import tell
 from orexis.core.practice import Phase, SessionState
 from orexis.errors import InputError, OrexisError, StorageError
 from orexis.files.strict_json import strict_json
@@ -90,7 +91,9 @@ def opened(record: Record, path: Path, player_id: str) -> OpenedFile:
     except IntegrityError as error:
         raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error
     except OSError as error:
-        raise StorageError(f"The file could not be read or written: {error.strerror or error}.") from error
+        raise StorageError(
+            tell("The file could not be read or written: {strerror}.", strerror=error.strerror or error)
+        ) from error
 
 
 def _head(archive: zipfile.ZipFile) -> Head:
@@ -101,10 +104,19 @@ def _head(archive: zipfile.ZipFile) -> Head:
         head = _HEAD.validate_python(with_names_of_today(strict_json(archive.read(name))))
     except (ValueError, RecursionError) as error:
         if not isinstance(error, ValidationError):
-            raise InputError(f"{name} is no JSON: {str(error)[:80]}. Nothing was imported.") from error
+            raise InputError(
+                tell("{name} is no JSON: {error}. Nothing was imported.", name=name, error=str(error)[:80])
+            ) from error
         first = error.errors()[0]
         where = ".".join(str(part) for part in first["loc"])
-        raise InputError(f"{name}: {where} cannot be used ({first['msg']}). Nothing was imported.") from error
+        raise InputError(
+            tell(
+                "{name}: {where} cannot be used ({first}). Nothing was imported.",
+                name=name,
+                where=where,
+                first=first["msg"],
+            )
+        ) from error
     told = head.lesson if head.kind == ExchangeKind.LESSON else head.review_request
     if told is None or not _ID.fullmatch(head.id) or not _ID.fullmatch(head.player_id):
         raise InputError("This file does not say what it is: it is no lesson and no recordings of Orexis.")
@@ -118,7 +130,13 @@ def _head(archive: zipfile.ZipFile) -> Head:
         lesson = head.lesson
         for part in (lesson.exercises, lesson.routines, lesson.goals, lesson.recordings):
             if len(part) > MOST_ITEMS:
-                raise InputError(f"This lesson has {len(part)} entries of one kind: {MOST_ITEMS} are the most.")
+                raise InputError(
+                    tell(
+                        "This lesson has {count} entries of one kind: {most_items} are the most.",
+                        count=len(part),
+                        most_items=MOST_ITEMS,
+                    )
+                )
             for item in part:
                 checked_words(item.words)
     return head
@@ -135,7 +153,9 @@ def _write(record: Record, archive: zipfile.ZipFile, files: set[str], came: Open
         own, exchange = here is not None and not here.guest, db.get(ExchangeRow, head.id)
     fresh = [take for take in takes if take["id"] not in known]
     if own and fresh:
-        came.skipped.append(f"{len(fresh)} takes of a player here are no longer in the data. They were left out.")
+        came.skipped.append(
+            tell("{count} takes of a player here are no longer in the data. They were left out.", count=len(fresh))
+        )
         fresh = []
     if head.answer is not None and exchange is None and not _any_known(record, rows.get("marks", [])):
         raise InputError("This answers recordings that were not sent from here. Nothing was imported.")
@@ -160,14 +180,22 @@ def _few(lines: Iterator[dict[str, Any]], name: str) -> Iterator[dict[str, Any]]
     """Only so many that memory stays small."""
     for number, line in enumerate(lines):
         if number >= 100 * MOST_TAKES:
-            raise InputError(f"There are more than {100 * MOST_TAKES} lines in {name}. Nothing was imported.")
+            raise InputError(
+                tell(
+                    "There are more than {most_takes} lines in {name}. Nothing was imported.",
+                    most_takes=100 * MOST_TAKES,
+                    name=name,
+                )
+            )
         yield line
 
 
 def _checked_takes(takes: list[dict[str, Any]], head: Head) -> list[dict[str, Any]]:
     """They become takes of the sender's, in the exchange's own session."""
     if len(takes) > MOST_TAKES:
-        raise InputError(f"This file holds {len(takes)} takes: {MOST_TAKES} are the most.")
+        raise InputError(
+            tell("This file holds {count} takes: {most_takes} are the most.", count=len(takes), most_takes=MOST_TAKES)
+        )
     if len({take["instrument"] for take in takes}) > 1:
         raise InputError("The takes of this file are of different instruments. Nothing was imported.")
     own = {"session_id": head.id, "player_id": head.player_id, "discarded_at": None}
@@ -213,7 +241,9 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
         for row in db.scalars(select(TakeRow).where(TakeRow.id.in_(keys)).order_by(*ORDER)).all():
             apply_take(db, load_take(db, row))
     except (ValueError, OrexisError) as error:
-        raise InputError(f"The takes of this file cannot be read ({error}). Nothing was imported.") from error
+        raise InputError(
+            tell("The takes of this file cannot be read ({error}). Nothing was imported.", error=error)
+        ) from error
 
 
 def _with_only(session: dict[str, Any], fresh: list[dict[str, Any]]) -> dict[str, Any]:
@@ -277,11 +307,18 @@ def _marks(db: Session, marks: list[dict[str, Any]], came: OpenedFile) -> int:
             duration_s=lengths[mark["take_id"]],
         )
     if len(good) < len(marks):
-        came.skipped.append(f"{len(marks) - len(good)} remarks belong to takes that are not here. They were left out.")
+        came.skipped.append(
+            tell("{count} remarks belong to takes that are not here. They were left out.", count=len(marks) - len(good))
+        )
     counts = {"added": 0, "same": 0, "kept": 0}
     if good:
         add_rows(db, PARTS["marks"], good, counts)
         counted = select(func.count()).select_from(MarkRow).where(MarkRow.take_id.in_(wanted)).group_by(MarkRow.take_id)
         if any(count > MOST_REMARKS for count in db.scalars(counted)):
-            raise InputError(f"A take would have more than {MOST_REMARKS} remarks. Nothing was imported.")
+            raise InputError(
+                tell(
+                    "A take would have more than {most_remarks} remarks. Nothing was imported.",
+                    most_remarks=MOST_REMARKS,
+                )
+            )
     return counts["added"]

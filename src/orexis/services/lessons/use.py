@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import Outcome
 from orexis.core.exercises import Exercise, checked_score
+from orexis.core.messages import tell
 from orexis.errors import ConflictError, InputError, MissingError, OrexisError
 from orexis.services.clock import now, utc
 from orexis.services.documents import from_json, to_json
@@ -96,7 +97,9 @@ class Lessons:
         name, said = checked_name(title, "title"), checked_words(words)
         to = checked_name(to, "name of who is to hear it")
         if not 1 <= len(take_ids) <= MOST_TAKES:
-            raise InputError(f"{len(take_ids)} takes are chosen: choose 1 to {MOST_TAKES}.")
+            raise InputError(
+                tell("{count} takes are chosen: choose 1 to {most_takes}.", count=len(take_ids), most_takes=MOST_TAKES)
+            )
         with self._record.database.reading() as db:
             takes = tuple(_heard(db, person, key) for key in dict.fromkeys(take_ids))
             if len(set(db.scalars(select(TakeRow.instrument).where(TakeRow.id.in_(take_ids))))) > 1:
@@ -114,7 +117,13 @@ class Lessons:
         person = self._players.get(player_id)
         for part in (wish.exercises, wish.routines, wish.goals, wish.recordings):
             if len(part) > MOST_ITEMS:
-                raise InputError(f"{len(part)} are chosen of one kind: {MOST_ITEMS} are the most.")
+                raise InputError(
+                    tell(
+                        "{count} are chosen of one kind: {most_items} are the most.",
+                        count=len(part),
+                        most_items=MOST_ITEMS,
+                    )
+                )
         lesson = Lesson(
             checked_name(wish.to, "name of who it is for"),
             checked_name(wish.title, "title"),
@@ -158,7 +167,7 @@ class Lessons:
             heard = _heard(db, person, one.id)
             row = db.get_one(TakeRow, one.id)
             if not self._record.sound_path(one.id).exists():
-                raise InputError(f"The sound of “{heard.title}” was deleted. Choose another take.")
+                raise InputError(tell("The sound of “{heard}” was deleted. Choose another take.", heard=heard.title))
             return Recording(one.id, heard.title, checked_words(one.words), from_json(Exercise, row.exercise))
 
     def _keep(self, person: Player, kind: ExchangeKind, told: Lesson | ReviewRequest) -> Exchange:
@@ -280,11 +289,13 @@ class Lessons:
             "recording": lesson.recordings,
         }
         if kind not in rows or not place.isdigit() or int(place) >= len(rows[kind]):
-            raise InputError(f"There is no “{part[:30]}” in this lesson.")
+            raise InputError(tell("There is no “{part}” in this lesson.", part=part[:30]))
         one = rows[kind][int(place)]
         if isinstance(one, LessonExercise):
             if one.exercise is not None and one.instrument != person.instrument:
-                raise InputError(f"“{one.name}” is written for another instrument: choose that instrument first.")
+                raise InputError(
+                    tell("“{one}” is written for another instrument: choose that instrument first.", one=one.name)
+                )
             exercise = from_outside(one.exercise) if one.exercise else None
             tune = checked_score(one.tune) if one.tune else ()
             self._material.keep(
@@ -292,7 +303,9 @@ class Lessons:
             )
         elif isinstance(one, Recording):
             if one.exercise.instrument != person.instrument:
-                raise InputError(f"“{one.title}” was played on another instrument: choose that instrument first.")
+                raise InputError(
+                    tell("“{one}” was played on another instrument: choose that instrument first.", one=one.title)
+                )
             name = f"{one.title}, {sender}"
             self._material.keep(
                 person,

@@ -24,6 +24,7 @@ from orexis.core.exercises import (
     score_series,
 )
 from orexis.core.instruments import Instrument, Part
+from orexis.core.messages import tell
 from orexis.core.sound import Sound
 from orexis.errors import ExerciseError, InputError
 from orexis.files.engraving import exercise_to_svg
@@ -95,7 +96,9 @@ def _tune_of(person: Player, line: WrittenLine, title: str) -> tuple[TunePart, .
 def exported(exercise: Exercise, instrument: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
     """An exercise as a file: its bytes, media type and ending."""
     if form not in FORMATS:
-        raise ExerciseError(f"There is no format “{form[:20]}”: choose {', '.join(FORMATS)}.")
+        raise ExerciseError(
+            tell("There is no format “{form}”: choose {formats}.", form=form[:20], formats=", ".join(FORMATS))
+        )
     media, ending = FORMATS[form]
     data = {
         "json": lambda: exercise_to_json(exercise),
@@ -124,7 +127,7 @@ class Material:
         if kept.exercise is not None:
             if kept.exercise.instrument != person.instrument:
                 raise ExerciseError(
-                    f"“{kept.name}” was made for another instrument: choose that instrument to play it."
+                    tell("“{kept}” was made for another instrument: choose that instrument to play it.", kept=kept.name)
                 )
             return _with_words(Series(kept.exercise_type, person.instrument, kept.name, (kept.exercise,)), kept.words)
         return _with_words(person.series(kept.exercise_type, kept.params), kept.words)
@@ -178,7 +181,13 @@ class Material:
         """Keep parameters, an exercise or a tune from a file, under a name; `words`: how it is to be played."""
         cleaned = " ".join(name.split())
         if not 1 <= len(cleaned) <= _NAME_LENGTH:
-            raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
+            raise InputError(
+                tell(
+                    "The name has {count} letters: write 1 to {name_length}.",
+                    count=len(cleaned),
+                    name_length=_NAME_LENGTH,
+                )
+            )
         if wish.own is not None:
             tune = self.tune(person, wish.own)
             wish = ExerciseRequest(TUNE.id, wish.params) if tune else wish
@@ -202,7 +211,7 @@ class Material:
         with self._record.database.writing() as db:
             mine = select(func.count()).select_from(OwnExerciseRow).where(OwnExerciseRow.player_id == person.id)
             if (db.scalar(mine) or 0) >= _MOST_OWN:
-                raise InputError(f"{_MOST_OWN} exercises are saved already. Delete one first.")
+                raise InputError(tell("{most_own} exercises are saved already. Delete one first.", most_own=_MOST_OWN))
             db.add(row)
             db.flush()
             return _own_exercise_of(row, person.own_instrument)
@@ -244,7 +253,10 @@ def read_on(data: bytes, instrument: Instrument) -> tuple[TunePart, ...] | Exerc
     if isinstance(read, Exercise):
         if read.instrument != instrument.id:
             raise ExerciseError(
-                f"The exercise was made for another instrument ({read.instrument}): choose that instrument to use it."
+                tell(
+                    "The exercise was made for another instrument ({instrument}): choose that instrument to use it.",
+                    instrument=read.instrument,
+                )
             )
         read = replace(read, from_file=True)
         exercise_to_svg(read, instrument, instrument.parts[0])
@@ -261,7 +273,7 @@ def exercise_from_file(
     if isinstance(read, Exercise):
         return read
     if octave not in OCTAVES:
-        raise ExerciseError(f"{octave} octaves: choose {', '.join(map(str, OCTAVES))}.")
+        raise ExerciseError(tell("{octave} octaves: choose {map}.", octave=octave, map=", ".join(map(str, OCTAVES))))
     given = {"octave": OCTAVES[octave], "semitones": str(semitones)}
     given |= {"part": part} if part is not None else {}
     return score_series(instrument, read, given).exercises[-1]

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.exercises import Exercise
+from orexis.core.messages import tell
 from orexis.core.sound import Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import track
@@ -41,5 +42,5 @@ def _words(cents: float) -> str:
     if abs(cents) <= _IN_TUNE_CENTS:
         return "That’s the note. Play what you sang."
     if abs(cents) <= _ANOTHER_CENTS:
-        return f"You sang it {abs(round(cents))} cents {side}. Listen once more."
+        return tell("You sang it {cents} cents {side}. Listen once more.", cents=abs(round(cents)), side=side)
     return "You sang another note. Listen once more."

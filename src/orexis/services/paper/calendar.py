@@ -5,6 +5,7 @@ from datetime import date, datetime, time, timedelta
 
 from icalendar import Calendar, Event
 
+from orexis.core.messages import tell
 from orexis.core.planning import DayKind, PlannedDay
 from orexis.services.clock import now
 from orexis.services.values.planning import GoalShown, WeeksShown
@@ -16,7 +17,7 @@ def weeks_as_calendar(person: Player, weeks: WeeksShown, goals: Iterable[GoalSho
     calendar = Calendar()
     calendar.add("prodid", "-//Orexis//practice//EN")
     calendar.add("version", "2.0")
-    calendar.add("x-wr-calname", f"Practice, {person.name}")
+    calendar.add("x-wr-calname", tell("Practice, {person}", person=person.name))
     stamp = now()
     for week in weeks.weeks:
         for day in week.days:
@@ -28,13 +29,18 @@ def weeks_as_calendar(person: Player, weeks: WeeksShown, goals: Iterable[GoalSho
         )
     for item in goals:
         if item.state == "on":
-            event = _whole_day(f"aim-{item.id}", f"Goal: {item.says}", date.fromisoformat(item.date), stamp)
+            event = _whole_day(
+                f"aim-{item.id}", tell("Goal: {says}", says=item.says), date.fromisoformat(item.date), stamp
+            )
             calendar.add_component(event)
     return bytes(calendar.to_ical())
 
 
 def _practice(person: Player, day: PlannedDay, stamp: datetime) -> Event:
-    key, summary = f"day-{day.day}-{person.id}", f"Practice, {day.minutes} min, {day.kind}"
+    key, summary = (
+        f"day-{day.day}-{person.id}",
+        tell("Practice, {minutes} min, {kind}", minutes=day.minutes, kind=day.kind),
+    )
     on, at = date.fromordinal(day.day), person.settings.practice_at
     if at is None:
         event = _whole_day(key, summary, on, stamp)
@@ -43,7 +49,7 @@ def _practice(person: Player, day: PlannedDay, stamp: datetime) -> Event:
         event = _event(key, summary, stamp)
         event.add("dtstart", start)
         event.add("dtend", start + timedelta(minutes=day.minutes))
-    event.add("description", f"{day.why}; load up to {day.target / 60.0:.1f} min")
+    event.add("description", tell("{why}; load up to {target:.1f} min", why=day.why, target=day.target / 60.0))
     return event
 
 

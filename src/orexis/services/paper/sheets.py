@@ -7,6 +7,7 @@ from datetime import date
 
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium, Series
 from orexis.core.instruments import Instrument, Part
+from orexis.core.messages import tell
 from orexis.core.planning import DayPlan
 from orexis.core.theory import pitch_of_midi
 from orexis.core.theory.naming import NoteNames, called
@@ -77,12 +78,26 @@ def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date
         shown = made.exercises[:1] if exercise_type.medium == Medium.AIR else made.exercises[:_MOST_OF_A_BLOCK]
         more = len(made.exercises) - len(shown)
         tempo = f", {_BEATS.get(first.beat_quarters, 'beat')} = {first.tempo_bpm:g}" if first.click else ""
-        lines = (exercise_type.asks, *((f"And {more} more, each like the one before.",) if more > 0 else ()))
+        lines = (
+            exercise_type.asks,
+            *((tell("And {more} more, each like the one before.", more=more),) if more > 0 else ()),
+        )
         pictures = tuple(engraved(exercise, instrument, part, scale=_SMALL) for exercise in shown)
-        parts.append(SheetPart(exercise_type.name, f"{block.minutes:g} min{tempo}", lines, pictures))
+        parts.append(
+            SheetPart(
+                exercise_type.name, tell("{minutes:g} min{tempo}", minutes=block.minutes, tempo=tempo), lines, pictures
+            )
+        )
     title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
     said = " ".join(plan.says)
-    return PracticeSheet(title, f"{instrument.name}, {plan.minutes} minutes. {said}".strip(), FOOT, tuple(parts))
+    return PracticeSheet(
+        title,
+        tell(
+            "{instrument}, {minutes} minutes. {said}", instrument=instrument.name, minutes=plan.minutes, said=said
+        ).strip(),
+        FOOT,
+        tuple(parts),
+    )
 
 
 def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
@@ -105,7 +120,7 @@ def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
         align=("left", "left", "left", "right", "left", "left"),
     )
     own = "with what was learned of this instrument" if person.setup.learned else "by theory"
-    under = f"A4 = {person.a4_hz:g} Hz, {own}; sharp is positive."
+    under = tell("A4 = {a4_hz:g} Hz, {own}; sharp is positive.", a4_hz=person.a4_hz, own=own)
     return PracticeSheet(person.own_instrument.name, under, FOOT, (part,))
 
 
@@ -149,7 +164,13 @@ def report_sheet(
         parts.append(SheetPart("You", lines=tuple(tuning.habits)))
     if shown.milestones:
         parts.append(SheetPart("First times", lines=tuple(f"{one.day}: {one.says}" for one in shown.milestones)))
-    under = f"{person.own_instrument.name}, {person.standard}; {shown.weeks} weeks until {until.isoformat()}."
+    under = tell(
+        "{own_instrument}, {standard}; {weeks} weeks until {isoformat}.",
+        own_instrument=person.own_instrument.name,
+        standard=person.standard,
+        weeks=shown.weeks,
+        isoformat=until.isoformat(),
+    )
     return PracticeSheet(person.name, under, FOOT, tuple(parts))
 
 
@@ -186,4 +207,9 @@ def _pull(row: ChartRow) -> str:
         return ""
     if not best.reachable:
         return "cannot be reached"
-    return f"{best.slide} {abs(best.slide_mm):.0f} mm {'out' if best.slide_mm > 0 else 'in'}"
+    return tell(
+        "{slide} {slide_mm:.0f} mm {word}",
+        slide=best.slide,
+        slide_mm=abs(best.slide_mm),
+        word="out" if best.slide_mm > 0 else "in",
+    )

@@ -7,6 +7,7 @@ from uuid import uuid4
 from sqlalchemy import select
 from sqlalchemy.orm import Session
 
+from orexis.core.messages import tell
 from orexis.core.planning import (
     PRIOR_DAYS,
     CheckIn,
@@ -87,11 +88,13 @@ class Goals:
             place = place_of(target, planning_context_from(db, person, CheckIn(), today), goal_evidence_of(db, person))
             others = goals_of(db, person, states=("on", "paused"))
         if place.reached:
-            raise InputError(f"You can do that already ({place.now}): choose more.")
+            raise InputError(tell("You can do that already ({now}): choose more.", now=place.now))
         if any(from_json(GoalTarget, row.target) == target for row in others):
             raise ConflictError("There is a goal like this already.")
         if len(others) >= _MOST_GOALS:
-            raise ConflictError(f"{_MOST_GOALS} goals are active. Finish or pause one first.")
+            raise ConflictError(
+                tell("{most_goals} goals are active. Finish or pause one first.", most_goals=_MOST_GOALS)
+            )
         row = GoalRow(
             id=uuid4().hex,
             player_id=person.id,
@@ -111,7 +114,7 @@ class Goals:
     def change(self, player_id: str, goal_id: str, *, state: str, by: date | None) -> None:
         """Go on, pause, give up, or move the date."""
         if state not in STATES[:3]:
-            raise InputError(f"A goal is {', '.join(STATES[:3])}, not “{state[:20]}”.")
+            raise InputError(tell("A goal is {states}, not “{state}”.", states=", ".join(STATES[:3]), state=state[:20]))
         with self._record.database.writing() as db:
             row = require_owned(db, GoalRow, goal_id, player_id, "goal")
             if row.state == "reached":

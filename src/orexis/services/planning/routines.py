@@ -5,6 +5,7 @@ from uuid import uuid4
 from sqlalchemy import delete, select
 
 from orexis.core.exercises import exercise_type_named
+from orexis.core.messages import tell
 from orexis.core.planning import MOST_MINUTES
 from orexis.errors import ConflictError, InputError
 from orexis.services.clock import now
@@ -33,11 +34,15 @@ class OwnRoutines:
         """Keep a day; one of the same name is replaced."""
         cleaned = " ".join(name.split())
         if not 1 <= len(cleaned) <= _NAME:
-            raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME}.")
+            raise InputError(tell("The name has {count} letters: write 1 to {name}.", count=len(cleaned), name=_NAME))
         minutes = sum(block.minutes for block in blocks)
         if not blocks or not 1 <= minutes <= MOST_MINUTES or any(block.minutes <= 0 for block in blocks):
             raise InputError(
-                f"The blocks make {minutes:g} minutes: a plan has up to {MOST_MINUTES}, and each exercise needs some."
+                tell(
+                    "The blocks make {minutes:g} minutes: a plan has up to {most_minutes}, and each exercise needs some.",
+                    minutes=minutes,
+                    most_minutes=MOST_MINUTES,
+                )
             )
         for block in blocks:
             exercise_type_named(block.exercise_type)
@@ -45,7 +50,9 @@ class OwnRoutines:
             db.execute(delete(OwnRoutineRow).where(OwnRoutineRow.player_id == player_id, OwnRoutineRow.name == cleaned))
             count = len(db.scalars(select(OwnRoutineRow.id).where(OwnRoutineRow.player_id == player_id)).all())
             if count >= _MOST_ROUTINES:
-                raise ConflictError(f"{_MOST_ROUTINES} routines are saved already. Delete one first.")
+                raise ConflictError(
+                    tell("{most_routines} routines are saved already. Delete one first.", most_routines=_MOST_ROUTINES)
+                )
             row = OwnRoutineRow(
                 id=uuid4().hex,
                 player_id=player_id,

@@ -5,6 +5,7 @@ from dataclasses import replace
 from datetime import date, datetime
 
 from orexis.core.exercises import EXERCISE_TYPES, exercise_type_named, exercise_types_for
+from orexis.core.messages import tell
 from orexis.core.planning import (
     CheckIn,
     DayPlan,
@@ -73,7 +74,11 @@ class Planning:
         for block in blocks:
             if not exercise_type_named(block.exercise_type).suits(person.own_instrument):
                 raise InputError(
-                    f"{exercise_type_named(block.exercise_type).name} isn’t for the {person.own_instrument.name}."
+                    tell(
+                        "{exercise_type_named} isn’t for the {own_instrument}.",
+                        exercise_type_named=exercise_type_named(block.exercise_type).name,
+                        own_instrument=person.own_instrument.name,
+                    )
                 )
         if arranged:
             return known, as_arranged(known, blocks)
@@ -158,9 +163,16 @@ class Planning:
         person = self._players.get(player_id)
         path = path_of(exercise_type_named(exercise_type_id).id, person.own_instrument)
         if path is None:
-            raise InputError(f"{EXERCISE_TYPES[exercise_type_id].name} has no levels: its start follows your range.")
+            raise InputError(
+                tell(
+                    "{exercise_types} has no levels: its start follows your range.",
+                    exercise_types=EXERCISE_TYPES[exercise_type_id].name,
+                )
+            )
         if not 0 <= step < len(path.steps):
-            raise InputError(f"There is no level {step + 1}: choose 1 to {len(path.steps)}.")
+            raise InputError(
+                tell("There is no level {step}: choose 1 to {count}.", step=step + 1, count=len(path.steps))
+            )
         with self._record.database.writing() as db:
             LEVELS.set_by_hand(db, whose_of(person).owner, exercise_type_id, step, local_day(at or now()))
 
@@ -171,10 +183,12 @@ def _window(this_week: int, since: date | None, count: int | None) -> tuple[int,
         return this_week - 7 * WEEKS_BACK, this_week + 7 * (WEEKS_AHEAD + 1)
     first = monday(since.toordinal())
     if abs(first - this_week) > _FARTHEST:
-        raise InputError(f"{since.isoformat()} is too far away: choose a date within ten years.")
+        raise InputError(
+            tell("{isoformat} is too far away: choose a date within ten years.", isoformat=since.isoformat())
+        )
     weeks = count or 6
     if not 1 <= weeks <= _MOST_WEEKS:
-        raise InputError(f"{weeks} weeks at once: choose 1 to {_MOST_WEEKS}.")
+        raise InputError(tell("{weeks} weeks at once: choose 1 to {most_weeks}.", weeks=weeks, most_weeks=_MOST_WEEKS))
     return first, first + 7 * weeks
 
 

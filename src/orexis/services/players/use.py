@@ -11,6 +11,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.instruments import Setup, checked_preferences, checked_range, instrument_named
+from orexis.core.messages import tell
 from orexis.errors import InputError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
@@ -103,4 +104,4 @@ def _read(fields: Mapping[str, Any]) -> PlayerSettings:
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"])
-        raise InputError(f"The setting {place}: {first['msg'].lower()}.") from error
+        raise InputError(tell("The setting {place}: {first}.", place=place, first=first["msg"].lower())) from error

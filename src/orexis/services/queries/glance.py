@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import REASONS
 from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.messages import tell
 from orexis.core.planning import ExerciseTypeDay, monday
 from orexis.core.planning.memory import lately
 from orexis.services.clock import local_day, now
@@ -73,7 +74,12 @@ def _stuck(db: Session, player_id: str, today: int) -> str | None:
     )
     if worst is None or worst.exercise_type not in EXERCISE_TYPES:
         return None
-    said = f"{EXERCISE_TYPES[worst.exercise_type].name}: {worst.takes - worst.clean} of {worst.takes} takes missed"
+    said = tell(
+        "{exercise_types}: {takes} of {takes2} takes missed",
+        exercise_types=EXERCISE_TYPES[worst.exercise_type].name,
+        takes=worst.takes - worst.clean,
+        takes2=worst.takes,
+    )
     if worst.reason is not None and worst.reason[0] in REASONS:
-        said += f", {worst.reason[1]} by {REASONS[worst.reason[0]].label}"
+        said += tell(", {reason} by {reasons}", reason=worst.reason[1], reasons=REASONS[worst.reason[0]].label)
     return said

@@ -8,6 +8,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.coach import RangeState
 from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.messages import tell
 from orexis.core.planning import GoalTarget, goal_in_words
 from orexis.core.progress import MoveReason, PathPosition
 from orexis.core.theory import pitch_of_midi
@@ -103,7 +104,7 @@ class ProgressQueries:
     def read(self, player_id: str, weeks: int) -> ProgressShown:
         """Over the last weeks, on the instrument in hand; InputError for a span that there is not."""
         if weeks not in SPANS:
-            raise InputError(f"{weeks} weeks: choose {', '.join(map(str, SPANS))}.")
+            raise InputError(tell("{weeks} weeks: choose {map}.", weeks=weeks, map=", ".join(map(str, SPANS))))
         person, today = self._players.get(player_id), local_day(now())
         since = today - 7 * weeks
         with self._record.database.reading() as db:
@@ -174,7 +175,7 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
             and range_note.in_range_since >= since
         ):
             name = part.transposition.written(pitch_of_midi(midi)).name
-            reached.append((range_note.in_range_since, f"{name} is in your range"))
+            reached.append((range_note.in_range_since, tell("{name} is in your range", name=name)))
     places = select(PathPlaceRow.exercise_type, PathPlaceRow.standing).where(
         PathPlaceRow.player_id == person.id, PathPlaceRow.instrument == person.instrument
     )
@@ -188,7 +189,16 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
             and change.day >= since
             and exercise_type in EXERCISE_TYPES
         ):
-            reached.append((change.day, f"{EXERCISE_TYPES[exercise_type].name}: level {standing.step + 1}"))
+            reached.append(
+                (
+                    change.day,
+                    tell(
+                        "{exercise_types}: level {step}",
+                        exercise_types=EXERCISE_TYPES[exercise_type].name,
+                        step=standing.step + 1,
+                    ),
+                )
+            )
     targets = select(GoalRow.ended, GoalRow.target).where(
         GoalRow.player_id == person.id,
         GoalRow.instrument == person.instrument,
@@ -196,6 +206,13 @@ def _milestones(db: Session, person: Player, since: int) -> tuple[Milestone, ...
     )
     for ended, text in db.execute(targets):
         if ended is not None and ended >= since:
-            reached.append((ended, f"a goal was reached: {goal_in_words(from_json(GoalTarget, text))}"))
+            reached.append(
+                (
+                    ended,
+                    tell(
+                        "a goal was reached: {goal_in_words}", goal_in_words=goal_in_words(from_json(GoalTarget, text))
+                    ),
+                )
+            )
     latest = sorted(reached, key=lambda item: (-item[0], item[1]))[:_MOST_MILESTONES]
     return tuple(Milestone(date.fromordinal(day).isoformat(), says) for day, says in latest)

@@ -9,6 +9,7 @@ from sqlalchemy.orm import Session, aliased
 
 from orexis.core.coach import Outcome
 from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.messages import tell
 from orexis.core.trends import SCOPES, TREND_MEASURES, Claim, DayPoint, TrendMeasure, compared
 from orexis.core.trends.measures import key_of
 from orexis.core.trends.words import change_in_words, scope_in_words
@@ -72,7 +73,13 @@ class Spans:
         """On the instrument in hand; InputError for spans that cannot be."""
         for span in (first, last):
             if not 0 <= (span.end - span.start).days <= _LONGEST_DAYS:
-                raise InputError(f"From {span.start} to {span.end} is not a period. The end must come after the start.")
+                raise InputError(
+                    tell(
+                        "From {start} to {end} is not a period. The end must come after the start.",
+                        start=span.start,
+                        end=span.end,
+                    )
+                )
         if last.start <= first.end:
             raise InputError("The second period must start after the first one ends.")
         person = self._players.get(player_id)

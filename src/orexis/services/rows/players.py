@@ -4,6 +4,7 @@ from uuid import uuid4
 
 from orexis.core.coach import Standard, standard_named
 from orexis.core.instruments import Setup, instrument_named
+from orexis.core.messages import tell
 from orexis.errors import InputError
 from orexis.services.documents import from_json
 from orexis.services.values.players import Player, PlayerSettings, checked_a4
@@ -32,7 +33,11 @@ def fill_player(row: PlayerRow, *, name: str, standard: str, instrument: str, pa
     """Settings of the person, and of the instrument that is taken in hand."""
     cleaned = " ".join(name.split())
     if not 1 <= len(cleaned) <= _NAME_LENGTH:
-        raise InputError(f"The name has {len(cleaned)} letters: write 1 to {_NAME_LENGTH}.")
+        raise InputError(
+            tell(
+                "The name has {count} letters: write 1 to {name_length}.", count=len(cleaned), name_length=_NAME_LENGTH
+            )
+        )
     checked_a4(a4_hz)
     built = instrument_named(instrument)
     row.name, row.standard = cleaned, standard_named(standard)

@@ -6,6 +6,7 @@ from sqlalchemy import delete, select
 from sqlalchemy.orm import Session
 
 from orexis.core.exercises import Series
+from orexis.core.messages import tell
 from orexis.core.planning import CheckIn, ReplannedSession, replan_rest
 from orexis.core.practice import BlockPlan, SessionState, left_by
 from orexis.services.clock import utc
@@ -21,7 +22,7 @@ ARRANGED, WITHOUT = "arranged", "without"  # parameters of a session
 
 def day_title(plan: Iterable[BlockPlan]) -> str:
     """What a session of a planned day is called."""
-    return f"Practice of {sum(not block.spare for block in plan)} exercises"
+    return tell("Practice of {sum} exercises", sum=sum(not block.spare for block in plan))
 
 
 def replan_session_rest(

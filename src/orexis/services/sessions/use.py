@@ -25,6 +25,7 @@ from orexis.core.exercises import (
     exercise_type_named,
     sets_today,
 )
+from orexis.core.messages import tell
 from orexis.core.planning import CheckIn, DayKind, KeptBlock, day_series, planned_blocks, too_heavy
 from orexis.core.practice import (
     Event,
@@ -86,7 +87,7 @@ def written(session_id: str, before: SessionState, after: SessionState, *, take_
 def lips_named(lips: str) -> Lips:
     """How the lips feel; InputError names what there is."""
     if lips not in LIPS:
-        raise InputError(f"The lips are “{lips[:20]}”: choose {', '.join(LIPS)}.")
+        raise InputError(tell("The lips are “{lips}”: choose {lips2}.", lips=lips[:20], lips2=", ".join(LIPS)))
     return Lips(lips)
 
 

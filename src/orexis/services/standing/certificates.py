@@ -17,6 +17,7 @@ from cryptography.hazmat.primitives import hashes, serialization
 from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.x509.oid import ExtendedKeyUsageOID, NameOID
 
+from orexis.core.messages import tell
 from orexis.services.clock import now
 
 _AUTHORITY_DAYS, _SERVER_DAYS, _RENEW_DAYS = 3650, 365, 30
@@ -95,7 +96,13 @@ class Certificates:
 
     def _make_authority(self, names: tuple[str, ...]) -> None:
         key = ec.generate_private_key(ec.SECP256R1())
-        name = x509.Name([x509.NameAttribute(NameOID.COMMON_NAME, f"Orexis on {socket.gethostname()}"[:64])])
+        name = x509.Name(
+            [
+                x509.NameAttribute(
+                    NameOID.COMMON_NAME, tell("Orexis on {gethostname}", gethostname=socket.gethostname())[:64]
+                )
+            ]
+        )
         made = (
             _builder(name, name, key.public_key(), _AUTHORITY_DAYS)
             .add_extension(x509.BasicConstraints(ca=True, path_length=0), critical=True)

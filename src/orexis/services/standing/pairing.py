@@ -20,6 +20,7 @@ from uuid import uuid4
 from argon2 import PasswordHasher
 from argon2.exceptions import InvalidHashError, VerificationError
 
+from orexis.core.messages import tell
 from orexis.errors import InputError, MissingError, TooManyError
 from orexis.services.clock import now
 
@@ -74,7 +75,14 @@ class Pairing:
     def set_passphrase(self, text: str) -> None:
         """Another passphrase; devices that were let in stay."""
         if not LEAST_LETTERS <= len(text) <= MOST_LETTERS:
-            raise InputError(f"The passphrase has {len(text)} letters: choose {LEAST_LETTERS} to {MOST_LETTERS}.")
+            raise InputError(
+                tell(
+                    "The passphrase has {count} letters: choose {least_letters} to {most_letters}.",
+                    count=len(text),
+                    least_letters=LEAST_LETTERS,
+                    most_letters=MOST_LETTERS,
+                )
+            )
         with self._lock:
             self._keep(passphrase=self._hasher.hash(text))
 
@@ -110,7 +118,12 @@ class Pairing:
             token = secrets.token_urlsafe(32)
             devices = list(self._known.get("devices", []))
             if len(devices) >= _MOST_DEVICES:
-                raise InputError(f"{_MOST_DEVICES} devices are allowed already. Remove one in Settings first.")
+                raise InputError(
+                    tell(
+                        "{most_devices} devices are allowed already. Remove one in Settings first.",
+                        most_devices=_MOST_DEVICES,
+                    )
+                )
             moment = now().isoformat()
             devices.append({"id": uuid4().hex, "name": cleaned, "token": _digest(token), "paired_at": moment})
             self._keep(devices=devices)

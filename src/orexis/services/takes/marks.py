@@ -7,6 +7,7 @@ from uuid import uuid4
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
+from orexis.core.messages import tell
 from orexis.errors import InputError
 from orexis.services.clock import now, utc
 from orexis.services.record import Record, require_owned, require_row
@@ -56,7 +57,9 @@ class Remarks:
             check_mark(at_s, nearer=nearer, words=said, by=name, duration_s=take.duration_s)
             count = db.scalar(select(func.count()).select_from(MarkRow).where(MarkRow.take_id == take_id)) or 0
             if count >= MOST_REMARKS:
-                raise InputError(f"This take has {MOST_REMARKS} remarks already. Delete one first.")
+                raise InputError(
+                    tell("This take has {most_remarks} remarks already. Delete one first.", most_remarks=MOST_REMARKS)
+                )
             db.add(
                 MarkRow(id=uuid4().hex, take_id=take_id, at_s=at_s, nearer=nearer, words=said, by=name, made_at=now())
             )
@@ -76,9 +79,22 @@ def check_mark(at_s: float | None, *, nearer: bool, words: str, by: str, duratio
     if not words and not nearer:
         raise InputError("The remark is empty. Write what you hear.")
     if len(words) > _LONGEST or not 1 <= len(by) <= _LONGEST_NAME:
-        raise InputError(f"The remark has {len(words)} letters, its writer's name {len(by)}: up to {_LONGEST} and 80.")
+        raise InputError(
+            tell(
+                "The remark has {count} letters, its writer's name {count2}: up to {longest} and 80.",
+                count=len(words),
+                count2=len(by),
+                longest=_LONGEST,
+            )
+        )
     if at_s is not None and not 0.0 <= at_s <= duration_s:
-        raise InputError(f"The take has no moment at {at_s:.1f} s: it is {duration_s:.1f} s long.")
+        raise InputError(
+            tell(
+                "The take has no moment at {at_s:.1f} s: it is {duration_s:.1f} s long.",
+                at_s=at_s,
+                duration_s=duration_s,
+            )
+        )
 
 
 def _mark(row: MarkRow) -> Mark:

@@ -5,6 +5,7 @@ import threading
 import numpy as np
 
 from orexis.core.exercises import Exercise
+from orexis.core.messages import tell
 from orexis.core.practice import Ending
 from orexis.core.sound import Samples, Sound, finite
 from orexis.core.trace import Trace, Tracker, joined
@@ -44,13 +45,24 @@ class OpenTake:
         sees from `received` where to go on.
         """
         if len(samples) > MAX_BLOCK_SAMPLES:
-            raise InputError(f"A block has {len(samples)} samples: at most {MAX_BLOCK_SAMPLES}.")
+            raise InputError(
+                tell(
+                    "A block has {count} samples: at most {max_block_samples}.",
+                    count=len(samples),
+                    max_block_samples=MAX_BLOCK_SAMPLES,
+                )
+            )
         with self._lock:
             if self._closed or start > self.received or start + len(samples) <= self.received:
                 return joined([])
             fresh = finite(samples[self.received - start :])
             if self.received + len(fresh) > MAX_TAKE_S * self.file.head.rate:
-                raise InputError(f"A take lasts at most {MAX_TAKE_S / 60:g} minutes: end it and start another.")
+                raise InputError(
+                    tell(
+                        "A take lasts at most {max_take_s:g} minutes: end it and start another.",
+                        max_take_s=MAX_TAKE_S / 60,
+                    )
+                )
             self.file.append(fresh)
             return self._hear(fresh)
 

@@ -11,6 +11,7 @@ from enum import StrEnum
 
 from orexis.core.coach import Outcome
 from orexis.core.exercises import Exercise, TunePart
+from orexis.core.messages import tell
 from orexis.core.planning import GoalTarget
 from orexis.errors import InputError
 from orexis.services.values.planning import OwnBlock
@@ -173,7 +174,14 @@ class OpeningReport:
 def checked_words(text: str, what: str = "words") -> str:
     """Return words without blanks around them; InputError where there are too many."""
     if len(text) > _LONGEST_WORDS:
-        raise InputError(f"The {what} have {len(text)} letters: write up to {_LONGEST_WORDS}.")
+        raise InputError(
+            tell(
+                "The {what} have {count} letters: write up to {longest_words}.",
+                what=what,
+                count=len(text),
+                longest_words=_LONGEST_WORDS,
+            )
+        )
     return text.strip()
 
 
@@ -181,5 +189,12 @@ def checked_name(text: str, what: str) -> str:
     """A line that must be there."""
     cleaned = " ".join(text.split())
     if not 1 <= len(cleaned) <= _LONGEST_NAME:
-        raise InputError(f"The {what} has {len(cleaned)} letters: write 1 to {_LONGEST_NAME}.")
+        raise InputError(
+            tell(
+                "The {what} has {count} letters: write 1 to {longest_name}.",
+                what=what,
+                count=len(cleaned),
+                longest_name=_LONGEST_NAME,
+            )
+        )
     return cleaned

@@ -10,6 +10,7 @@ from orexis.core.approaches import DEFAULTS, Ask, Choice, checked_approaches
 from orexis.core.coach import Care, Standard, limits_of
 from orexis.core.exercises import Series, exercise_type_named
 from orexis.core.instruments import AS_BUILT, Instrument, Part, Setup, instrument_named
+from orexis.core.messages import tell
 from orexis.core.planning import MOST_MINUTES, Effort, Elsewhere
 from orexis.core.practice import MOST_REST_BARS
 from orexis.errors import InputError
@@ -111,7 +112,7 @@ def checked_a4(a4_hz: float) -> float:
     """A4 itself; InputError outside what is tuned to."""
     low, high = A4_RANGE
     if not low <= a4_hz <= high:
-        raise InputError(f"A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.")
+        raise InputError(tell("A4 is {a4_hz:g} Hz: choose {low:g} to {high:g}.", a4_hz=a4_hz, low=low, high=high))
     return a4_hz
 
 
@@ -120,44 +121,80 @@ def checked_settings(settings: PlayerSettings, standard: str) -> PlayerSettings:
     checked_approaches(settings.approaches)
     limits_of(standard, settings.limits)
     if settings.quiet_from is not None and not 0 <= settings.quiet_from <= 23:
-        raise InputError(f"Quiet hours start at {settings.quiet_from}: choose 0 to 23.")
+        raise InputError(tell("Quiet hours start at {quiet_from}: choose 0 to 23.", quiet_from=settings.quiet_from))
     if not 0 <= settings.rest_bars <= MOST_REST_BARS:
         raise InputError(
-            f"You rest for {settings.rest_bars} bars: choose 1 to {MOST_REST_BARS}, or 0 for as long as you played."
+            tell(
+                "You rest for {rest_bars} bars: choose 1 to {most_rest_bars}, or 0 for as long as you played.",
+                rest_bars=settings.rest_bars,
+                most_rest_bars=MOST_REST_BARS,
+            )
         )
     if not FEWEST_KEPT_DAYS <= settings.keeping_days <= MOST_KEPT_DAYS:
         raise InputError(
-            f"Sound is kept for {settings.keeping_days} days: choose {FEWEST_KEPT_DAYS} to {MOST_KEPT_DAYS}."
+            tell(
+                "Sound is kept for {keeping_days} days: choose {fewest_kept_days} to {most_kept_days}.",
+                keeping_days=settings.keeping_days,
+                fewest_kept_days=FEWEST_KEPT_DAYS,
+                most_kept_days=MOST_KEPT_DAYS,
+            )
         )
     if settings.practice_at is not None:
         try:
             time.fromisoformat(settings.practice_at)
         except ValueError:
-            raise InputError(f"“{settings.practice_at[:20]}” is no time of day: write hours and minutes.") from None
+            raise InputError(
+                tell(
+                    "“{practice_at}” is no time of day: write hours and minutes.", practice_at=settings.practice_at[:20]
+                )
+            ) from None
     _check_days(settings)
     return settings
 
 
 def _check_days(settings: PlayerSettings) -> None:
     if len(settings.minutes) != 7 or not all(0 <= item <= MOST_MINUTES for item in settings.minutes):
-        raise InputError(f"The week needs seven numbers of minutes, Monday first, each 0 to {MOST_MINUTES}.")
+        raise InputError(
+            tell(
+                "The week needs seven numbers of minutes, Monday first, each 0 to {most_minutes}.",
+                most_minutes=MOST_MINUTES,
+            )
+        )
     if len(settings.performances) > MOST_DATES or len(settings.moved) > MOST_DATES:
-        raise InputError(f"At most {MOST_DATES} dates can be saved. Delete old ones.")
+        raise InputError(tell("At most {most_dates} dates can be saved. Delete old ones.", most_dates=MOST_DATES))
     if not all(0 <= item <= MOST_MINUTES for item in settings.moved.values()):
-        raise InputError(f"A day has 0 to {MOST_MINUTES} minutes.")
+        raise InputError(tell("A day has 0 to {most_minutes} minutes.", most_minutes=MOST_MINUTES))
     if settings.plays_now is not None and not 0 <= settings.plays_now <= _MOST_A_WEEK:
-        raise InputError(f"{settings.plays_now} minutes a week: choose 0 to {_MOST_A_WEEK}.")
+        raise InputError(
+            tell(
+                "{plays_now} minutes a week: choose 0 to {most_a_week}.",
+                plays_now=settings.plays_now,
+                most_a_week=_MOST_A_WEEK,
+            )
+        )
     if len(settings.elsewhere) > MOST_DATES:
-        raise InputError(f"At most {MOST_DATES} entries of playing elsewhere can be saved. Delete old ones.")
+        raise InputError(
+            tell(
+                "At most {most_dates} entries of playing elsewhere can be saved. Delete old ones.",
+                most_dates=MOST_DATES,
+            )
+        )
     if not all(1 <= item.minutes <= _MOST_ELSEWHERE for item in settings.elsewhere):
-        raise InputError(f"Playing elsewhere lasts 1 to {_MOST_ELSEWHERE} minutes.")
+        raise InputError(tell("Playing elsewhere lasts 1 to {most_elsewhere} minutes.", most_elsewhere=_MOST_ELSEWHERE))
     for day in (*settings.performances, *settings.moved, *(item.day for item in settings.elsewhere)):
         try:
             year = date.fromisoformat(day).year
         except ValueError:
-            raise InputError(f"“{day[:20]}” is no date: write year-month-day.") from None
+            raise InputError(tell("“{day}” is no date: write year-month-day.", day=day[:20])) from None
         if not FIRST_YEAR <= year <= LAST_YEAR:
-            raise InputError(f"The year {year} is too far away: choose {FIRST_YEAR} to {LAST_YEAR}.")
+            raise InputError(
+                tell(
+                    "The year {year} is too far away: choose {first_year} to {last_year}.",
+                    year=year,
+                    first_year=FIRST_YEAR,
+                    last_year=LAST_YEAR,
+                )
+            )
 
 
 @dataclass(frozen=True, slots=True)
@@ -255,5 +292,11 @@ def changed(settings: PlayerSettings, change: Mapping[str, Any]) -> dict[str, An
     known = {name: getattr(settings, name) for name in PlayerSettings.__dataclass_fields__}
     unknown = sorted(set(change) - set(known))
     if unknown:
-        raise InputError(f"There is no setting “{unknown[0][:30]}”: choose one of {', '.join(known)}.")
+        raise InputError(
+            tell(
+                "There is no setting “{unknown}”: choose one of {known}.",
+                unknown=unknown[0][:30],
+                known=", ".join(known),
+            )
+        )
     return known | dict(change)

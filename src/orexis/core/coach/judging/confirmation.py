@@ -13,6 +13,7 @@ from orexis.core.coach.judging.criterion import FaultKind
 from orexis.core.coach.judging.table import REASONS
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
+from orexis.core.messages import tell
 
 
 def has_doubtful(faults: Iterable[Fault]) -> bool:
@@ -42,4 +43,4 @@ def _stands(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequ
 def describe_left_open(left_open: Iterable[Fault]) -> str:
     """“Left open: a slot touched, the sag. Heard with this room's echoes, and not without them.”"""
     labels = ", ".join(dict.fromkeys(REASONS[item.reason].label for item in left_open))
-    return f"Not counted: {labels}. It may have been the room’s echo."
+    return tell("Not counted: {labels}. It may have been the room’s echo.", labels=labels)

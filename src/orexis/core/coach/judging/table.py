@@ -19,6 +19,7 @@ from orexis.core.coach.judging.note_presence import THERE
 from orexis.core.coach.judging.pitch import PITCH
 from orexis.core.coach.judging.pitch_stability import COURSE
 from orexis.core.coach.judging.pulse import PULSE
+from orexis.core.messages import tell
 from orexis.core.standards import Standard, standard_named
 from orexis.errors import InputError
 
@@ -107,10 +108,20 @@ def limits_of(standard: str, own: Mapping[str, float] | None = None) -> dict[str
     limits = dict(STANDARDS[standard_named(standard)])
     for name, value in (own or {}).items():
         if name not in LIMITS:
-            raise InputError(f"There is no limit “{name[:30]}”: choose one of {', '.join(LIMITS)}.")
+            raise InputError(
+                tell("There is no limit “{name}”: choose one of {limits}.", name=name[:30], limits=", ".join(LIMITS))
+            )
         low, high = LIMITS[name].lowest, LIMITS[name].highest
         if not low <= value <= high:
-            raise InputError(f"The limit {name} is {value:g}: choose {low:g} to {high:g}.")
+            raise InputError(
+                tell(
+                    "The limit {name} is {value:g}: choose {low:g} to {high:g}.",
+                    name=name,
+                    value=value,
+                    low=low,
+                    high=high,
+                )
+            )
         limits[name] = float(value)
     return limits
 
