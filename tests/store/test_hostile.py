@@ -64,13 +64,33 @@ def test_files_and_requests_of_every_kind_break_nothing(running: hostile_files.A
     assert running.pages() is None
 
 
-def test_a_recording_with_a_reason_that_there_is_not_is_refused(running: hostile_files.Attack) -> None:
-    assert running.send("request", 734) is None
+# A reason that there is not; A4 of nothing; no level; a document of a later release; a sign that no score can hold; no block to stand in.
+_ONCE_BROKE = [
+    ("request", 734), ("lesson", 101272), ("lesson", 101920), ("request", 102125), ("request", 102509), ("request", 105881),
+    ("request", 106505), ("lesson", 107644), ("lesson", 107872),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "seed"), _ONCE_BROKE)
+def test_what_once_broke_a_page_is_refused(running: hostile_files.Attack, kind: str, seed: int) -> None:
+    assert running.send(kind, seed) is None
 
 
 @pytest.mark.parametrize(
     "text",
-    ["NaN", '{"a": Infinity}', "1e999", "[-1e400]", "9" * 40, '"\\ud800"', "[" * 100_000, "{", b"\xff", ""],
+    [
+        "NaN",
+        '{"a": "\\u0000"}',
+        '{"a": Infinity}',
+        "1e999",
+        "[-1e400]",
+        "9" * 40,
+        '"\\ud800"',
+        "[" * 100_000,
+        "{",
+        b"\xff",
+        "",
+    ],
 )
 def test_json_from_outside_is_strict(text: str | bytes) -> None:
     with pytest.raises(ValueError):

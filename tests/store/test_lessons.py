@@ -275,9 +275,9 @@ def test_a_forged_file_changes_nothing(student: Application, teacher: Applicatio
     forged = (
         ("exchange.json", b"{}", "cannot be used"),
         ("exchange.json", json.dumps({**head, "id": "../x"}).encode(), "does not say what it is"),
-        ("takes.jsonl", takes.replace(b'"standard":"developing"', b'"standard":"king"'), "no level “king”"),
+        ("takes.jsonl", takes.replace(b'"standard":"developing"', b'"standard":"king"'), "standard cannot be “king”"),
         ("takes.jsonl", takes.replace(b'"tempo_bpm":', b'"tempo_bpm":9e9,"x":'), "Nothing was imported|tempo"),
-        ("players.jsonl", people.replace(b'"developing"', b'"king"'), "no level “king”"),
+        ("players.jsonl", people.replace(b'"developing"', b'"king"'), "standard cannot be “king”"),
         ("instruments.jsonl", instruments.replace(b'"tuba-eb"', b'"kazoo"'), "no instrument “kazoo”"),
         ("instruments.jsonl", instruments.replace(b'"setup":{}', b'"setup":{"room_c":900.0}'), "900"),
         (

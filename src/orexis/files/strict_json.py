@@ -8,6 +8,7 @@ from typing import Any
 from orexis.core.messages import tell
 
 _LARGEST = 2**53  # whole numbers that every reader of JSON tells apart
+_CONTROL = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ufffe\uffff]")  # no page, sheet or score can write them
 _HALF_SIGN = re.compile(rb"\\u[dD][89a-fA-F]")
 
 
@@ -18,12 +19,25 @@ def strict_json(data: bytes | str) -> Any:
         value = json.loads(text, parse_constant=_no_number, parse_float=_finite, parse_int=_whole)
     except RecursionError as error:
         raise ValueError("it is nested too deeply") from error
+    if b"\\u" in text or _CONTROL.search(text.decode(errors="replace")):
+        _check_signs(value)
     if _HALF_SIGN.search(text):
         try:
             json.dumps(value, ensure_ascii=False).encode()
         except UnicodeEncodeError as error:
             raise ValueError("it holds half a sign") from error
     return value
+
+
+def _check_signs(value: Any) -> None:
+    """ValueError where a text holds a sign that cannot be written."""
+    if isinstance(value, str) and _CONTROL.search(value):
+        raise ValueError("it holds a sign that cannot be written")
+    if isinstance(value, dict):
+        value = [*value, *value.values()]
+    if isinstance(value, list):
+        for item in value:
+            _check_signs(item)
 
 
 def _no_number(word: str) -> float:

@@ -28,14 +28,14 @@ from orexis.errors import ConflictError, InputError, StorageError
 from orexis.services.archive.backup import back_up
 from orexis.services.archive.exporter import FORMAT, SCHEMA
 from orexis.services.archive.join import OutdatedError, lay_in, state_of, working_copy
-from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
+from orexis.services.archive.rows import add_rows, check_blocks, check_in_hand, checked_rows
 from orexis.services.archive.tables import TABLES, ExportedTable
 from orexis.services.archive.zip_files import PIECE, Report, Shape, check_sums, manifest_of, read_lines
 from orexis.services.projections.rebuild import fill_played_before, keep_versions, rebuild
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
 from orexis.services.values.takes import MOST_REMARKS
-from orexis.store.models import MarkRow, PlayerRow, TakeRow
+from orexis.store.models import MarkRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(
     "an export of Orexis",
@@ -187,6 +187,7 @@ def _tables(
                 if part.file == _REMARKS:
                     _check_remarks(db)
     check_in_hand(db)
+    check_blocks(db, SessionRow.player_id.in_(came))
     if int(manifest["schema"]) < _SCHEMA_OF_PLAYED_BEFORE:
         fill_played_before(db, came)
     # Summaries in the file are for other readers: what takes prove is made from the takes, here as everywhere.

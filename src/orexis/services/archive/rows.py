@@ -7,7 +7,7 @@ from datetime import UTC, date, datetime
 from typing import Any
 
 from pydantic import ValidationError
-from sqlalchemy import Boolean, DateTime, Float, Integer, and_, insert, select
+from sqlalchemy import Boolean, ColumnElement, DateTime, Float, Integer, and_, insert, select
 from sqlalchemy.orm import Session
 
 from orexis.core import earlier_names as names
@@ -16,12 +16,13 @@ from orexis.core.coach.judging import NOT_HEARD, REASONS
 from orexis.core.exercises import Exercise, Series, check_numbers
 from orexis.core.instruments import INSTRUMENTS, Setup
 from orexis.core.messages import tell
-from orexis.errors import ExerciseError, InputError
+from orexis.core.practice import SessionState
+from orexis.errors import InputError, NewerDatabaseError
 from orexis.services.archive.tables import ByKind, ExportedTable
 from orexis.services.archive.zip_files import dumped
 from orexis.services.documents import from_json
-from orexis.services.values.players import FIRST_YEAR, LAST_YEAR
-from orexis.store.models import InstrumentRow, PlayerRow
+from orexis.services.values.players import FIRST_YEAR, LAST_YEAR, checked_a4
+from orexis.store.models import InstrumentRow, PlayerRow, SessionBlockRow, SessionRow
 
 _COLUMN_VALUES = (
     ("outcome", names.OUTCOMES),
@@ -32,7 +33,7 @@ _COLUMN_VALUES = (
 # Columns of one word each, and the words that there are.
 _WORDS: dict[str, frozenset[str]] = {
     "standard": frozenset(Standard),
-    "outcome": frozenset(Outcome),
+    "outcome": frozenset((*Outcome, "")),  # takes of the first releases have none of their own
     "reason": frozenset((*REASONS, *NOT_HEARD)),
 }
 _ID = re.compile(r"[0-9a-f]{32}")
@@ -76,7 +77,7 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
                 continue
             kind = part.values.get(name)
             row[name] = _value(column, value, kind.of(raw) if isinstance(kind, ByKind) else kind)
-        except (ValueError, TypeError, ExerciseError) as error:
+        except (ValueError, TypeError, InputError, NewerDatabaseError) as error:
             said = error.errors()[0]["msg"] if isinstance(error, ValidationError) else error
             which = str(raw.get(part.key[0]))[:40]
             raise InputError(
@@ -98,7 +99,7 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
                 )
             )
     for name, known in _WORDS.items():
-        if row.get(name) and row[name] not in known:
+        if row.get(name) is not None and row[name] not in known:
             raise InputError(
                 tell(
                     "{file}: {name} cannot be “{row}”. Nothing was imported.",
@@ -107,6 +108,8 @@ def _checked(part: ExportedTable, raw: dict[str, Any]) -> dict[str, Any]:
                     row=str(row[name])[:30],
                 )
             )
+    if "a4_hz" in row:
+        checked_a4(row["a4_hz"])
     if "catalogue_id" in row:
         INSTRUMENTS[row["catalogue_id"]].with_setup(from_json(Setup, row["setup"]))
     if part.key == ("id",) and not _ID.fullmatch(str(row.get("id"))):
@@ -128,6 +131,16 @@ def check_in_hand(db: Session) -> None:
         raise InputError(
             tell("{name} has no instrument of their own in this file. Nothing was imported.", name=name[:40])
         )
+
+
+def check_blocks(db: Session, *of: ColumnElement[bool]) -> None:
+    """Every session stands in a block that came with it; InputError where one does not. `of`: which sessions."""
+    blocks = {tuple(row) for row in db.execute(select(SessionBlockRow.session_id, SessionBlockRow.number))}
+    for key, state in db.execute(select(SessionRow.id, SessionRow.state).where(*of)):
+        if (key, from_json(SessionState, state).block) not in blocks:
+            raise InputError(
+                "A session of this file stands in an exercise that did not come with it. Nothing was imported."
+            )
 
 
 def _value(column: Any, value: Any, kind: Any) -> Any:

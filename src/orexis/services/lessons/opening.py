@@ -26,7 +26,7 @@ from orexis.errors import InputError, OrexisError, StorageError
 from orexis.files.strict_json import strict_json
 from orexis.services.archive.exporter import sound_name
 from orexis.services.archive.importer import sounds_laid_down
-from orexis.services.archive.rows import add_rows, check_in_hand, checked_rows
+from orexis.services.archive.rows import add_rows, check_blocks, check_in_hand, checked_rows
 from orexis.services.archive.zip_files import Shape, check_sums, checksum_of, manifest_of, read_lines
 from orexis.services.clock import utc
 from orexis.services.documents import from_json, to_json
@@ -234,6 +234,7 @@ def _guest(db: Session, head: Head, rows: dict[str, list[dict[str, Any]]], fresh
     keys = {take["id"] for take in fresh}
     add_rows(db, PARTS["sessions"], [_with_only(sessions[0], fresh)], counts)
     add_rows(db, PARTS["blocks"], blocks, counts)
+    check_blocks(db, SessionRow.id == head.id)
     add_rows(db, PARTS["takes"], fresh, counts)
     add_rows(db, PARTS["analyses"], [row for row in rows.get("analyses", []) if row["take_id"] in keys], counts)
     try:
