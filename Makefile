@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: wheel help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean
+.PHONY: wheel help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -83,6 +83,11 @@ format:
 	$(VENV)/bin/ruff check --fix src tests scripts benchmarks
 	$(VENV)/bin/ruff format src tests scripts benchmarks
 	cd frontend && npm run -s format
+
+# The catalogues of everything that is said, brought up to what the code says.
+words:
+	$(PY) -m scripts.catalogue
+	cd frontend && npm run -s words
 
 api:
 	$(PY) scripts/write_openapi.py
