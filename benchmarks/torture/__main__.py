@@ -28,21 +28,10 @@ def main() -> None:
     told = parser.parse_args()
     print(f"seed {told.seed}", flush=True)
     until, number = time.monotonic() + 60.0 * told.minutes, told.seed
-    settings = hypothesis.settings(
-        max_examples=_RECORDS,
-        stateful_step_count=_STEPS,
-        deadline=None,
-        database=None,
-        phases=[hypothesis.Phase.generate],
-        suppress_health_check=list(hypothesis.HealthCheck),
-        print_blob=False,
-    )
     records = 0
     while time.monotonic() < until:
-        random.seed(number)
-        Torture._hypothesis_internal_use_seed = number  # what hypothesis.seed sets on a test
         try:
-            run_state_machine_as_test(Torture, settings=settings)
+            torture(number, records=_RECORDS, steps=_STEPS)
         except Exception:
             print(f"broken with seed {number}", flush=True)
             _tell(records)
@@ -50,6 +39,22 @@ def main() -> None:
         number, records = number + 1, records + _RECORDS
     _tell(records)
     print("nothing broke")
+
+
+def torture(seed: int, *, records: int, steps: int) -> None:
+    """So many records by one seed, with so many steps each; AssertionError says what broke."""
+    random.seed(seed)
+    Torture._hypothesis_internal_use_seed = seed  # what hypothesis.seed sets on a test
+    settings = hypothesis.settings(
+        max_examples=records,
+        stateful_step_count=steps,
+        deadline=None,
+        database=None,
+        phases=[hypothesis.Phase.generate],
+        suppress_health_check=list(hypothesis.HealthCheck),
+        print_blob=False,
+    )
+    run_state_machine_as_test(Torture, settings=settings)
 
 
 def _tell(records: int) -> None:

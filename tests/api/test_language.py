@@ -7,7 +7,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from orexis.api.app import create_app
-from orexis.api.language import Language, catalogue_for
+from orexis.api.language import InLanguage, language_for
 from orexis.core.messages import ENGLISH, counted, spoken, tell
 from scripts.catalogue import OUT, catalogue, written
 
@@ -42,7 +42,7 @@ def folder(tmp_path: Path) -> Path:
 @pytest.fixture
 def client(tmp_path: Path, folder: Path) -> Iterator[TestClient]:
     app = create_app(tmp_path / "data")
-    app.add_middleware(Language, folder=folder)
+    app.add_middleware(InLanguage, folder=folder)
     with TestClient(app, base_url="http://127.0.0.1") as made:
         yield made
 
@@ -67,16 +67,18 @@ def test_words_and_errors_come_in_the_language_of_the_browser(client: TestClient
 
 def test_plurals_follow_the_language_and_a_bad_translation_gives_way_to_english(folder: Path) -> None:
     assert counted(3, "{count} semitone higher", "{count} semitones higher") == "3 semitones higher"
-    with spoken(catalogue_for("de", folder)):
+    with spoken(language_for("de", folder)):
         assert counted(1, "{count} semitone higher", "{count} semitones higher") == "einen Halbton höher"
         assert counted(3, "{count} semitone higher", "{count} semitones higher") == "3 Halbtöne höher"
         assert tell("A4 is {a} Hz", a=440) == "A4 is 440 Hz"
+        assert tell("{seconds:.1f} s", seconds=2.5) == "2,5 s"
+    assert tell("{seconds:.1f} s", seconds=2.5) == "2.5 s"
     assert tell("A4 is {a} Hz", a=440) == "A4 is 440 Hz"
 
 
 @pytest.mark.parametrize("accepted", ["", "en-GB,de", "xx", "../../etc", "fr;q=1", "de" * 5000 + ","])
 def test_english_where_there_is_no_catalogue(folder: Path, accepted: str) -> None:
-    wanted = catalogue_for(accepted, folder)
+    wanted = language_for(accepted, folder)
     assert (wanted is ENGLISH) == (not accepted.startswith("dede"))
 
 

@@ -15,6 +15,7 @@
   import { offInWords, tendencyInWords } from '../lib/view/tuner';
   import { counted, noteName, seconds } from '../lib/view/words';
   import { named } from '../lib/view/names';
+  import { decimals } from '../lib/view/numbers';
 
   const play = new FreePlay();
   const player = $derived(household.player);
@@ -88,7 +89,7 @@
             {heard
               ? [
                   heard.note.written !== heard.note.sounding && `sounds ${noteName(heard.note.sounding)}`,
-                  `${heard.hz.toFixed(1)} Hz`,
+                  `${decimals(heard.hz, 1)} Hz`,
                   tendencyInWords(heard.note),
                 ]
                   .filter(Boolean)

@@ -29,7 +29,7 @@ from orexis.api import (
 )
 from orexis.api.connections import RECOVERY_GRACE_S
 from orexis.api.lan_server import PORT, LanServer
-from orexis.api.language import Language
+from orexis.api.language import InLanguage
 from orexis.api.open_record import OpenRecord
 from orexis.api.security import BodyLimit, Guard
 from orexis.errors import OrexisError
@@ -89,7 +89,7 @@ def create_app(
     _pages(app)
     app.add_middleware(BodyLimit)
     app.add_middleware(Guard)
-    app.add_middleware(Language)
+    app.add_middleware(InLanguage)
     return app
 
 

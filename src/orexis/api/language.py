@@ -14,7 +14,7 @@ from typing import Any
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orexis.core.messages import ENGLISH, spoken
+from orexis.core.messages import ENGLISH, Language, spoken
 
 CATALOGUES = Path(__file__).parent.parent / "locales"
 _OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params"})  # what players wrote, and ids
@@ -22,8 +22,8 @@ _IDS = frozenset({"choices", "reports", "serves", "places", "lips"})  # lists of
 _MOST_WANTED = 8  # languages of one browser
 
 
-def catalogue_for(accepted: str, folder: Path = CATALOGUES) -> NullTranslations:
-    """The catalogue of the first language of an Accept-Language header that there is one for; that of English else."""
+def language_for(accepted: str, folder: Path = CATALOGUES) -> Language:
+    """The first language of an Accept-Language header that there is a catalogue for; English else."""
     for wanted in accepted.split(",")[:_MOST_WANTED]:
         tag = wanted.split(";")[0].strip().lower()[:2]
         if tag == "en":
@@ -34,20 +34,22 @@ def catalogue_for(accepted: str, folder: Path = CATALOGUES) -> NullTranslations:
 
 
 @cache
-def _read(path: Path) -> NullTranslations:
-    """A catalogue as translators write it."""
+def _read(path: Path) -> Language:
+    """A catalogue as translators write it, with the numbers of its language."""
+    from babel import Locale
     from babel.messages.mofile import write_mo  # needed for other languages alone
     from babel.messages.pofile import read_po
+    from babel.numbers import get_decimal_symbol
 
     with path.open("rb") as file:
         catalogue = read_po(file, locale=path.stem)
     compiled = io.BytesIO()
     write_mo(compiled, catalogue)
     compiled.seek(0)
-    return GNUTranslations(compiled)
+    return Language(GNUTranslations(compiled), get_decimal_symbol(Locale.parse(path.stem)))
 
 
-class Language:
+class InLanguage:
     """Middleware: everything inside is in the language that was asked for."""
 
     def __init__(self, app: ASGIApp, folder: Path = CATALOGUES) -> None:
@@ -56,12 +58,12 @@ class Language:
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Answer in that language."""
         accepted = Headers(scope=scope).get("accept-language", "") if scope["type"] in ("http", "websocket") else ""
-        catalogue = catalogue_for(accepted, self._folder)
-        if catalogue is ENGLISH:
+        language = language_for(accepted, self._folder)
+        if language is ENGLISH:
             await self._app(scope, receive, send)
             return
-        with spoken(catalogue):
-            await self._app(scope, receive, _Translated(send, catalogue))
+        with spoken(language):
+            await self._app(scope, receive, _Translated(send, language.catalogue))
 
 
 class _Translated:

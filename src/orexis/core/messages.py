@@ -9,40 +9,65 @@ request everything is English, and so is what the record keeps.
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
+from dataclasses import dataclass, field
 from gettext import NullTranslations
+from string import Formatter
+from typing import Any
 
-ENGLISH = NullTranslations()
-_SPOKEN: ContextVar[NullTranslations] = ContextVar("catalogue", default=ENGLISH)
+
+@dataclass(frozen=True, slots=True)
+class Language:
+    """A catalogue of sentences, and the sign before decimals."""
+
+    catalogue: NullTranslations = field(default_factory=NullTranslations)
+    decimal: str = "."
+
+
+ENGLISH = Language()
+_SPOKEN: ContextVar[Language] = ContextVar("language", default=ENGLISH)
 
 
 def tell(sentence: str, /, **values: object) -> str:
     """The sentence in the language in use, with its values. The English one where a translation does not fit the values."""
-    return _filled(_SPOKEN.get().gettext(sentence), sentence, values)
+    return _filled(_SPOKEN.get().catalogue.gettext(sentence), sentence, values)
 
 
 def counted(count: int, one: str, many: str, /, **values: object) -> str:
     """The form for so many in the language in use; `{count}` is the number."""
     given = {"count": count, **values}
-    return _filled(_SPOKEN.get().ngettext(one, many, count), one if count == 1 else many, given)
+    return _filled(_SPOKEN.get().catalogue.ngettext(one, many, count), one if count == 1 else many, given)
 
 
-def in_use() -> NullTranslations:
-    """The catalogue in use: a key for whoever remembers what was said."""
+def in_use() -> Language:
+    """The language in use: a key for whoever remembers what was said."""
     return _SPOKEN.get()
 
 
 @contextmanager
-def spoken(catalogue: NullTranslations) -> Iterator[None]:
-    """Inside the block sentences are in the language of this catalogue; other requests keep theirs."""
-    token = _SPOKEN.set(catalogue)
+def spoken(language: Language) -> Iterator[None]:
+    """Inside the block sentences are in this language; other requests keep theirs."""
+    token = _SPOKEN.set(language)
     try:
         yield
     finally:
         _SPOKEN.reset(token)
 
 
+class _Numbers(Formatter):
+    """Fills values in, numbers with the decimal sign of a language."""
+
+    def __init__(self, decimal: str) -> None:
+        self._decimal = decimal
+
+    def format_field(self, value: Any, format_spec: str) -> str:
+        """A value in its form."""
+        text = format(value, format_spec)
+        return text.replace(".", self._decimal) if isinstance(value, float) else text
+
+
 def _filled(translation: str, english: str, values: dict[str, object]) -> str:
+    decimal = _SPOKEN.get().decimal
     try:
-        return translation.format(**values)
+        return translation.format(**values) if decimal == "." else _Numbers(decimal).vformat(translation, (), values)
     except (KeyError, IndexError, ValueError):
         return english.format(**values)

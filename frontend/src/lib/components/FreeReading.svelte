@@ -5,6 +5,7 @@
   import { ask, reads } from '../state/reads.svelte';
   import { freeInSentences, placeHref, reachInWords } from '../view/freeReading';
   import { centsShort, noteName } from '../view/words';
+  import { decimals } from '../view/numbers';
 
   /** What was read from playing without an exercise: sentences first, then each note's tuning and the places to listen to. */
   let { sessionId }: { sessionId: string } = $props();
@@ -77,7 +78,7 @@
       <h2 class="mt-8">{title}</h2>
       <p class="mt-1 flex flex-wrap gap-x-5">
         {#each places as place (place.take_id + place.at_s)}
-          <a class="line py-2" href={placeHref(place)}>{(place.ms / 1000).toFixed(2)} s</a>
+          <a class="line py-2" href={placeHref(place)}>{decimals(place.ms / 1000, 2)} s</a>
         {/each}
       </p>
     {/if}

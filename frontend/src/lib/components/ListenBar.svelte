@@ -4,6 +4,7 @@
   import Choice from './Choice.svelte';
   import Play from '@lucide/svelte/icons/play';
   import { named } from '../view/names';
+  import { decimals } from '../view/numbers';
 
   /** Listening to a take: the whole or a part of it, slower at the same pitch; and how it would sound without a flaw. */
   type Props = {
@@ -107,7 +108,7 @@
     value={time}
     oninput={(event) => (time = Number(event.currentTarget.value))}
   />
-  <span class="quiet whitespace-nowrap text-right">{time.toFixed(1)} of {duration.toFixed(1)} s</span>
+  <span class="quiet whitespace-nowrap text-right">{decimals(time, 1)} of {decimals(duration, 1)} s</span>
 </div>
 
 <style>

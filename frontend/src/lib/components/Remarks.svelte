@@ -2,6 +2,7 @@
   import { api, type Mark } from '../api/client';
   import { household } from '../state/household.svelte';
   import { words, type Loaded } from '../state/loaded.svelte';
+  import { decimals } from '../view/numbers';
 
   /** What was said at moments of a take, by whoever plays or heard it; numbered as the flags on the picture are. */
   type Props = { takeId: string; duration: number; marks: Loaded<Mark[]>; time: number };
@@ -37,7 +38,7 @@
         <span class="number">{i + 1}</span>
         {#if mark.at_s != null}
           {@const at = mark.at_s}
-          <button class="line py-2" onclick={() => (time = Math.max(0, at - 0.5))}>at {at.toFixed(1)} s</button>
+          <button class="line py-2" onclick={() => (time = Math.max(0, at - 0.5))}>at {decimals(at, 1)} s</button>
         {:else}<span class="quiet py-2">whole take</span>{/if}
         <span class="min-w-0 grow">{inWords(mark)}</span>
         <span class="quiet">{mark.by}</span>
@@ -58,7 +59,7 @@
   }}
 >
   <label class="field min-w-64 grow"
-    ><span>Remark by {by}, at {time.toFixed(1)} s</span><input bind:value={text} maxlength="1000" /></label
+    ><span>Remark by {by}, at {decimals(time, 1)} s</span><input bind:value={text} maxlength="1000" /></label
   >
   <button class="press small" disabled={!text.trim()}>Add here</button>
   <button type="button" class="press small" disabled={!text.trim()} onclick={() => say(null)}

@@ -2,6 +2,7 @@
   import type { ListedTake } from '../api/client';
   import { centsShort, fingeringInWords, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
   import TakeShape from './TakeShape.svelte';
+  import { decimals } from '../view/numbers';
 
   let { takes }: { takes: ListedTake[] } = $props();
 </script>
@@ -34,11 +35,12 @@
             </span>
           </td>
           <td class="pr-4 text-right">{centsShort(take.pitch_error_cents)}</td>
-          <td class="pr-4 text-right">{take.pitch_wobble_cents?.toFixed(1) ?? '–'}</td>
+          <td class="pr-4 text-right">{take.pitch_wobble_cents == null ? '–' : decimals(take.pitch_wobble_cents, 1)}</td
+          >
           <td class="pr-4 text-right"
             >{take.pitch_drift_cents == null ? '–' : Math.round(take.pitch_drift_cents) || 0}</td
           >
-          <td class="text-right">{take.hold_s?.toFixed(1) ?? '–'}</td>
+          <td class="text-right">{take.hold_s == null ? '–' : decimals(take.hold_s, 1)}</td>
         </tr>
       {/each}
     </tbody>

@@ -13,8 +13,7 @@
   import { shortDate } from '../view/weeks';
   import { sentence } from '../view/words';
   import Chart from './Chart.svelte';
-  import { stepsInWords } from '../view/trends';
-  import { stepsToGo } from '../view/trends';
+  import { stepsInWords, stepsToGo } from '../view/trends';
 
   /** One measure over days or weeks: the median as a line, the middle half of the takes as a band. */
   let { shown, unit }: { shown: TrendShown; unit: Step } = $props();

@@ -1,7 +1,7 @@
 /** Days of playing as bars: values in, geometry out. */
 import { scaleLinear } from 'd3-scale';
 import { csv } from './csv';
-import { loadMinutes } from './numbers';
+import { decimals, loadMinutes } from './numbers';
 import type { Schemas } from '../api/client';
 
 export type Day = Schemas['DayOfPlaying'];
@@ -33,7 +33,7 @@ export function dayInWords(day: Day, name: string): string {
   return [
     `${name}: load ${loadMinutes(day.load)} min`,
     heavy ? `${heavy}% heavy` : '',
-    `${day.playing_min.toFixed(1)} minutes of tone`,
+    `${decimals(day.playing_min, 1)} minutes of tone`,
     day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}% of the time rest`,
     day.spent ? 'lips worn out' : '',
     day.report ? `reported: ${day.report}` : '',

@@ -1,6 +1,6 @@
 /** What was read from free playing, in sentences. What could not be measured is left out. */
 import type { Schemas } from '../api/client';
-import { centsShort, counted, msAsSeconds, seconds } from './numbers';
+import { centsShort, counted, decimals, msAsSeconds, seconds } from './numbers';
 
 const AT_ONCE_MS = 15;
 type Reading = Schemas['FreeReading'];
@@ -10,7 +10,7 @@ export function reachInWords(reading: Reading, nameOf: (midi: number) => string)
   if (!reading.notes) return 'Nothing was played.';
   const { low, high } = reading;
   const from = low != null && high != null ? `, from ${nameOf(low)} to ${nameOf(high)}` : '';
-  const longest = `The longest note lasted ${reading.longest_s.toFixed(1)} s.`;
+  const longest = `The longest note lasted ${decimals(reading.longest_s, 1)} s.`;
   return `${seconds(reading.playing_s)} of playing in ${counted(reading.parts, ['# part', '# parts'])}${from}. ${longest}`;
 }
 

@@ -1,16 +1,14 @@
 /** The cells of the note table, by the columns that the core declares. */
 import type { Measures } from '../api/client';
 import { COLUMNS } from '../api/judged';
-import { centsShort } from './numbers';
+import { centsShort, decimals } from './numbers';
 
 export type NoteRow = Measures['notes'][number];
 export type Cell = { text: string | null; why: string | undefined };
 type Form = (typeof COLUMNS)[number]['form'];
 type Maybe = number | null | undefined;
 
-/** A value that rounds to nothing has no sign. */
-const fixed = (value: Maybe, digits: number, unit = '') =>
-  value == null ? null : value.toFixed(digits).replace(/^-(0(?:\.0*)?)$/, '$1') + unit;
+const fixed = (value: Maybe, digits: number, unit = '') => (value == null ? null : decimals(value, digits) + unit);
 
 const WRITTEN: Record<Form, (note: NoteRow, values: Maybe[]) => string | null> = {
   hz: (_, [value]) => fixed(value, 1, ' Hz'),

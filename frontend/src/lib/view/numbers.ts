@@ -1,27 +1,39 @@
 /** Numbers into words. */
+import { tag } from '../../locales/locale.js';
+
+/** A number with so many decimals, as the language of the page writes it; `least` of them where they are noughts. */
+export function decimals(value: number, digits: number, least = digits): string {
+  const rounded = Number(value.toFixed(digits)) + 0; // what rounds to nothing has no sign
+  return rounded.toLocaleString(tag, {
+    minimumFractionDigits: least,
+    maximumFractionDigits: digits,
+    useGrouping: false,
+  });
+}
 
 /** “9 flat”, “in tune”, “4 sharp”: for tables, whose heads name the unit. */
 export function centsShort(cents: number | null | undefined): string {
   if (cents === null || cents === undefined) return '–';
   const whole = Math.round(Math.abs(cents));
   if (whole === 0) return 'in tune';
-  return `${whole} ${cents < 0 ? 'flat' : 'sharp'}`;
+  return cents < 0 ? `${whole} flat` : `${whole} sharp`;
 }
 
 /** “9 cents flat”, “in tune”, “4 cents sharp”. */
 export function centsInWords(cents: number | null | undefined): string {
-  const short = centsShort(cents);
-  return /\d/.test(short) ? short.replace(' ', ' cents ') : short;
+  const whole = Math.round(Math.abs(cents ?? 0));
+  if (cents === null || cents === undefined || whole === 0) return centsShort(cents);
+  return cents < 0 ? `${whole} cents flat` : `${whole} cents sharp`;
 }
 
 /** Milliseconds as seconds: “0.1 s”, and “0.04 s” where one decimal would say nothing. */
 export function msAsSeconds(ms: number): string {
   const seconds = Math.abs(ms) / 1000;
-  return `${seconds.toFixed(seconds < 0.095 ? 2 : 1)} s`;
+  return `${decimals(seconds, seconds < 0.095 ? 2 : 1)} s`;
 }
 
 export function signed(value: number): string {
-  return `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(1)}`;
+  return `${value > 0 ? '+' : value < 0 ? '−' : ''}${decimals(Math.abs(value), 1)}`;
 }
 
 export function seconds(total: number): string {
@@ -37,5 +49,5 @@ export function counted(count: number, forms: string[], formOf = (many: number) 
 /** Minutes of easy playing, one decimal where it is little. */
 export function loadMinutes(load: number): string {
   const minutes = load / 60;
-  return minutes < 10 ? minutes.toFixed(1).replace(/\.0$/, '') : String(Math.round(minutes));
+  return decimals(minutes, minutes < 10 ? 1 : 0, 0);
 }

@@ -1,6 +1,6 @@
 /** Why a take was not held, in words: the sentences are the core's own (lib/api/judged.ts), only filled in here. */
 import { REASONS, type Reason } from '../api/judged';
-import { centsInWords, msAsSeconds, signed } from './numbers';
+import { centsInWords, decimals, msAsSeconds, signed } from './numbers';
 
 type Values = { value?: number | null; limit?: number | null };
 
@@ -31,7 +31,7 @@ function written(value: number | null, form?: string): string {
   if (form === 's') return msAsSeconds(value);
   if (form === 'signed') return signed(value);
   if (form === 'semitones') return String(Math.round(Math.abs(value) / 100));
-  return form === '1' ? Math.abs(value).toFixed(1) : String(Math.round(Math.abs(value)));
+  return form === '1' ? decimals(Math.abs(value), 1) : String(Math.round(Math.abs(value)));
 }
 
 export function saysOf(reason: string): string | null {

@@ -1,6 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { bandOf, csvOf, dotsOf, lineOf, pointInWords, scaleOf, titleOf, type TrendShown } from './trends';
-import { stepsInWords } from './trends';
+import { bandOf, csvOf, dotsOf, lineOf, pointInWords, scaleOf, stepsInWords, titleOf, type TrendShown } from './trends';
 
 const shown = (days: number, register: 'low' | null = null): TrendShown =>
   ({

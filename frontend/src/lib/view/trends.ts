@@ -4,7 +4,7 @@ import { area, line } from 'd3-shape';
 import { csv } from './csv';
 import type { Schemas } from '../api/client';
 import { isoOf, shortDate } from './weeks';
-import { counted } from './numbers';
+import { counted, decimals } from './numbers';
 
 export type TrendShown = Schemas['TrendShown'];
 type Point = TrendShown['trend']['points'][number];
@@ -54,7 +54,7 @@ export function bandOf(dots: readonly Dot[], missing: number): string {
 }
 
 export function numberOf(value: number): string {
-  return Math.abs(value) >= 10 ? String(Math.round(value)) : String(Math.round(value * 10) / 10);
+  return decimals(value, Math.abs(value) >= 10 ? 0 : 1, 0);
 }
 
 /** What a point of the pictures is: a day, or in long spans a week, named by its Monday. */

@@ -1,7 +1,7 @@
 /** Numbers into words: short, plain, kind. */
 import type { Device, Measures, Outcome, Schemas, Verdict } from '../api/client';
 import { noteName } from './naming.svelte';
-import { centsInWords, loadMinutes, signed } from './numbers';
+import { centsInWords, decimals, loadMinutes, signed } from './numbers';
 import { filledIn, saysOf } from './reasons';
 import { tag } from '../../locales/locale.js';
 
@@ -119,7 +119,7 @@ function noiseWord(db: number): string {
 
 /** What was measured over the whole exercise; what was not is left out. */
 export function exerciseInWords(exercise: Measures['exercise']): string {
-  const said: string[] = [`${exercise.playing_s.toFixed(1)} s of playing`];
+  const said: string[] = [`${decimals(exercise.playing_s, 1)} s of playing`];
   const { timing_mean_ms: mean, timing_spread_ms: spread } = exercise;
   if (spread != null) said.push(`rhythm uneven by ${Math.round(spread)} ms`);
   if (mean != null)
@@ -131,7 +131,7 @@ export function exerciseInWords(exercise: Measures['exercise']): string {
   }
   if (exercise.breaths_inside != null && exercise.breaths_inside > 0)
     said.push(`${exercise.breaths_inside} extra breaths`);
-  if (exercise.trill_hz != null) said.push(`trill ${exercise.trill_hz.toFixed(1)} a second`);
+  if (exercise.trill_hz != null) said.push(`trill ${decimals(exercise.trill_hz, 1)} a second`);
   return said.join(', ');
 }
 
