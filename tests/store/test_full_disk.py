@@ -3,9 +3,13 @@
 These run on small disks of their own, which only an administrator of the machine can make; without that right they are skipped.
 """
 
+import json
 import os
 import shutil
+import socket
 import subprocess
+import sys
+import urllib.request
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -81,6 +85,27 @@ def test_a_record_on_a_disk_that_cannot_be_written_can_be_looked_at(small: Path,
     with pytest.raises(StorageError, match="could not be copied"):
         back_up(house.record)
     house.close()
+
+
+@pytest.mark.parametrize("read_only", [True, False])
+def test_the_command_starts_too(small: Path, read_only: bool) -> None:
+    if read_only:
+        subprocess.run(["mount", "-o", "remount,ro", small], check=True)
+    else:
+        fill(small, 0)
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    command = [sys.executable, "-m", "orexis.cli.main", "serve", "--port", str(port), "--data", str(small / "data")]
+    running = subprocess.Popen(command, stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True)
+    try:
+        assert running.stdout is not None
+        assert running.stdout.readline().startswith("http://127.0.0.1")
+        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/notices", timeout=60) as answer:
+            assert "you can look at everything" in json.load(answer)[0]
+    finally:
+        running.kill()
+        running.communicate()
 
 
 @pytest.mark.parametrize("left_kb", [0, 40, 60, 100, 150, 200, 400])

@@ -1,5 +1,6 @@
 """Starting the server from the command line."""
 
+import contextlib
 import gc
 import os
 import sys
@@ -11,7 +12,7 @@ from typing import TYPE_CHECKING
 import uvicorn
 
 from orexis.core.listen import warm
-from orexis.errors import InputError
+from orexis.errors import InputError, StorageError
 from orexis.services.folder_lock import FolderLock
 
 if TYPE_CHECKING:
@@ -70,7 +71,8 @@ def serve(
             f"{host} is no address of this machine alone: use --stand, which asks for a passphrase and brings HTTPS."
         )
     folder = data or data_folder()
-    FolderLock(folder).release()  # said in a sentence here, before anything is started
+    with contextlib.suppress(StorageError):  # what cannot be written is opened to be looked at
+        FolderLock(folder).release()  # somebody who has it is named here, before anything is started
     app = create_app(folder, workers=workers, stand_port=stand_port)
     config = uvicorn.Config(
         app,

@@ -180,7 +180,7 @@ def _left_over(record: Record, mend: bool) -> Iterator[RecordFault]:
     folder = record.folder
     heads = {path.stem for path in (folder / "journal").glob("*.json")}
     left = [
-        *folder.glob("*.import"),
+        *folder.glob("*.import*"),
         *folder.glob("*.part"),
         *(folder / "backups").glob("*.part"),
         *(path for path in (folder / "journal").glob("*.f32") if path.stem not in heads),

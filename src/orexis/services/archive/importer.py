@@ -74,7 +74,7 @@ def bring_in(record: Record, path: Path, *, report: Report = lambda said: None) 
         raise InputError(
             tell("“{path}” is no export of Orexis, or it is damaged: {error}.", path=path.name[:40], error=error)
         ) from error
-    except IntegrityError as error:
+    except (IntegrityError, sqlite3.IntegrityError) as error:
         raise InputError("Something in this file belongs to nothing that is in it. Nothing was imported.") from error
     except OSError as error:
         raise StorageError(
