@@ -102,7 +102,7 @@ def test_the_command_starts_too(small: Path, read_only: bool) -> None:
         assert running.stdout is not None
         assert running.stdout.readline().startswith("http://127.0.0.1")
         with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/notices", timeout=60) as answer:
-            assert "you can look at everything" in json.load(answer)[0]
+            assert "You can look at everything" in json.load(answer)[0]
     finally:
         running.kill()
         running.communicate()

@@ -63,7 +63,7 @@ def _opened(folder: Path, *, locked: bool) -> tuple[Record, tuple[str, ...]]:
             record.close()
             raise
         record.database.seal(str(error))
-        return record, (tell("{error} Until then you can look at everything, and nothing new is kept.", error=error),)
+        return record, (tell("{error} You can look at everything, but nothing new is kept.", error=error),)
 
 
 def _tidied(record: Record) -> tuple[str, ...]:
