@@ -13,6 +13,7 @@ from orexis.core.exercises import Exercise, exercise_types_for
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.sound import Sound
 from orexis.errors import ExerciseError, SoundError
+from orexis.files import soundfiles
 from orexis.files.engraving import exercise_to_svg
 from orexis.files.exercise_json import exercise_from_json, exercise_to_json
 from orexis.files.layout import TICKS as DIVISIONS
@@ -161,3 +162,11 @@ def test_truncated_flac_and_odd_rates(tmp_path: Path) -> None:
     soundfile.write(tmp_path / "ogg.ogg", np.zeros(1000), 44_100)
     with pytest.raises(SoundError, match="WAV or FLAC"):
         read_sound(tmp_path / "ogg.ogg")
+
+
+def test_more_samples_than_are_held_at_once_are_refused(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """A sound at 192 kHz may be half as long as one at 96."""
+    soundfile.write(tmp_path / "a.wav", np.zeros(192_000, np.float32), 192_000)
+    monkeypatch.setattr(soundfiles, "_MOST_SAMPLES", 100_000)
+    with pytest.raises(SoundError, match="192000 samples a second: cut it"):
+        read_sound(tmp_path / "a.wav")

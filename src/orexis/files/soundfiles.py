@@ -26,6 +26,7 @@ MAX_BYTES = 256 * 1024 * 1024  # ten minutes of the largest format that is read
 _KINDS = {"WAV", "WAVEX", "FLAC", "RF64"}
 _HEADS = (b"RIFF", b"RIFX", b"RF64", b"fLaC")
 _MP3_RATES = (8_000, 11_025, 12_000, 16_000, 22_050, 24_000, 32_000, 44_100, 48_000)  # all that the format has
+_MOST_SAMPLES = MAX_SECONDS * 96_000  # held in memory at once; at 192 kHz five minutes
 _BLOCK = 1 << 16  # samples read at once, bounds memory
 # Whatever the decoder says of a damaged file, and the codec library below it.
 _UNREADABLE = (RuntimeError, OSError, TypeError, ValueError, OverflowError, MemoryError, AssertionError, AttributeError)
@@ -41,7 +42,7 @@ def read_sound(source: Path | BinaryIO, *, max_seconds: float = MAX_SECONDS) -> 
     try:
         with soundfile.SoundFile(str(source) if isinstance(source, Path) else source) as file:
             _check(file)
-            return Sound(_blocks(file, max_seconds), file.samplerate)
+            return Sound(_blocks(file, min(max_seconds, _MOST_SAMPLES / file.samplerate)), file.samplerate)
     except _UNREADABLE as error:
         raise SoundError("This cannot be read as sound: use a complete WAV or FLAC file.") from error
 
@@ -95,7 +96,9 @@ def _mono_blocks(file: soundfile.SoundFile, max_seconds: float) -> Iterator[Samp
         if count > most:
             raise SoundError(
                 tell(
-                    "The sound is longer than {max_seconds:g} minutes: cut it into takes.", max_seconds=max_seconds / 60
+                    "The sound is longer than {minutes:g} minutes at {rate} samples a second: cut it into takes.",
+                    minutes=max_seconds / 60,
+                    rate=file.samplerate,
                 )
             )
         yield np.nan_to_num(block, posinf=1.0, neginf=-1.0).mean(axis=1)
