@@ -12,7 +12,7 @@ import pytest
 from orexis.errors import ConflictError, DamagedError, MissingError
 from orexis.services.application import Application
 from orexis.services.archive import back_up, check, copies, restore
-from orexis.services.archive.set_aside import set_aside
+from orexis.services.archive.set_aside import put_aside, set_aside
 from orexis.services.folder_lock import FolderLock
 from orexis.services.record import Record
 
@@ -227,3 +227,13 @@ def test_the_command_lists_and_restores(two_days: tuple[Path, list[str], list[st
     wrong = subprocess.run([*run, "nothing.db", "--data", str(folder)], capture_output=True, text=True)
     assert wrong.returncode != 0
     assert "Traceback" not in wrong.stderr
+
+
+def test_what_lies_aside_already_is_not_written_over(tmp_path: Path) -> None:
+    record = Record(tmp_path)
+    for words in ("first", "second"):
+        (tmp_path / "old.import").write_text(words)
+        put_aside(record, tmp_path / "old.import")
+    assert {(tmp_path / "set-aside" / item.name).read_text() for item in set_aside(record)} == {"first", "second"}
+    assert {item.place for item in set_aside(record)} == {"old.import"}
+    record.close()

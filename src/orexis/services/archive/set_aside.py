@@ -2,6 +2,7 @@
 
 import json
 from dataclasses import dataclass
+from itertools import count
 from pathlib import Path
 
 from sqlalchemy import select
@@ -26,10 +27,12 @@ def put_aside(record: Record, path: Path) -> None:
     """Move a file out of the way; the line is written first, so that no file is ever there without one."""
     folder = record.folder / FOLDER
     folder.mkdir(exist_ok=True)
-    line = {"name": path.name, "place": str(path.relative_to(record.folder)), "at": now().isoformat()}
+    names = (path.name, *(f"{path.stem}.{number}{path.suffix}" for number in count(2)))
+    name = next(name for name in names if not (folder / name).exists())  # one that lies there already stays
+    line = {"name": name, "place": str(path.relative_to(record.folder)), "at": now().isoformat()}
     with (folder / _INDEX).open("a", encoding="utf-8") as index:
         index.write(json.dumps(line) + "\n")
-    path.rename(folder / path.name)
+    path.rename(folder / name)
 
 
 def set_aside(record: Record) -> tuple[Aside, ...]:
@@ -55,12 +58,12 @@ def take_back(record: Record) -> int:
         return 0
     with record.database.reading() as db:
         named = set(db.scalars(select(TakeRow.id).where(TakeRow.sound_gone_at.is_(None))))
-    count = 0
+    back = 0
     for item in aside:
-        key = item.name.removesuffix(".flac")
+        key = Path(item.place).stem
         target = record.sound_path(key) if key in named else None
         if target is not None and not target.exists():
             target.parent.mkdir(parents=True, exist_ok=True)
             (record.folder / FOLDER / item.name).rename(target)
-            count += 1
-    return count
+            back += 1
+    return back
