@@ -2,7 +2,6 @@
 
 import json
 from dataclasses import dataclass
-from itertools import count
 from pathlib import Path
 
 from sqlalchemy import select
@@ -27,8 +26,9 @@ def put_aside(record: Record, path: Path) -> None:
     """Move a file out of the way; the line is written first, so that no file is ever there without one."""
     folder = record.folder / FOLDER
     folder.mkdir(exist_ok=True)
-    names = (path.name, *(f"{path.stem}.{number}{path.suffix}" for number in count(2)))
-    name = next(name for name in names if not (folder / name).exists())  # one that lies there already stays
+    name, number = path.name, 2
+    while (folder / name).exists():  # one that lies there already stays
+        name, number = f"{path.stem}.{number}{path.suffix}", number + 1
     line = {"name": name, "place": str(path.relative_to(record.folder)), "at": now().isoformat()}
     with (folder / _INDEX).open("a", encoding="utf-8") as index:
         index.write(json.dumps(line) + "\n")
