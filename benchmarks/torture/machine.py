@@ -32,6 +32,8 @@ _LOST_S = 1.0  # of sound that was acknowledged, at the most
 _SETTLES_S = 90.0  # until what a crash left is finished, or a take is judged
 _MOST_GROWN_MB, _MOST_GROWN_FILES = 700.0, 60  # what one life may take beyond its beginning
 _EXERCISES = ("long-low-tones", "two-partial-slur", "step-ladder")
+# What leads from a phase of the session to its next take.
+_TO_PREVIEW = {"verdict": ("again",), "rest": ("rest-over",), "count-in": ("drop",), "listening": ("drop",)}
 COUNTS: Counter[str] = Counter()
 
 
@@ -74,9 +76,11 @@ class Torture(RuleBasedStateMachine):
     )
     def play_live(self, share: float, end: str) -> None:
         """A take through the live socket: to its verdict, or until the connection, the server or the player breaks it off."""
+        if self._unfinished() is None:
+            self._open("two-partial-slur")
         session = self._unfinished()
         if session is None:
-            return
+            return  # a full disk
         sound, rate = _performance(_EXERCISES[1])
         key = uuid.uuid4().hex
         try:
@@ -253,8 +257,13 @@ class Torture(RuleBasedStateMachine):
         with self.server.live() as socket:
             socket.send(_hello(session))
             welcome = _until(socket, "welcome", "error")
-            if welcome["type"] == "error" or welcome["state"]["phase"] not in ("preview", "verdict", "rest"):
+            if welcome["type"] == "error":
                 return
+            for event in _TO_PREVIEW.get(welcome["state"]["phase"], ()):
+                if event == "drop":  # the player's own wish
+                    self.acked.pop((welcome["take"] or {}).get("key", ""), None)
+                socket.send(json.dumps({"type": "event", "name": event}))
+                time.sleep(0.05)
             socket.send(
                 json.dumps({"type": "begin", "take": key, "rate": rate, "first_beat_sample": 0, "source": "microphone"})
             )
