@@ -67,7 +67,6 @@ class Server:
             f"host='127.0.0.1', port={self.port}, log_level='warning')"
         )
         self.base = f"http://127.0.0.1:{self.port}"
-        self.log = data.parent / "server.log"
         with open(os.devnull, "w") as nothing:
             self.process = subprocess.Popen(
                 [sys.executable, "-c", code],

@@ -4,7 +4,6 @@ import hashlib
 import io
 import json
 import os
-import time
 import zipfile
 from collections.abc import Iterator
 from datetime import UTC, datetime, timedelta
@@ -329,18 +328,15 @@ def test_nobody_who_plays_waits_for_an_import(two: Application, tmp_path: Path) 
     write_export(two.record, data)
     here = filled(tmp_path / "here", "Lowen Hext")
     (lowen,) = here.players.all()
-    waited, said = [], []
+    said = []
 
     def report(words: str) -> None:
-        said.append(words)
-        begun = time.perf_counter()
+        said.append(words)  # an import that kept the record to itself would let this wait until it gives up
         here.players.change_settings(lowen.id, {"mute": "cup mute" if len(said) % 2 else "none"})
-        waited.append(time.perf_counter() - begun)
 
     assert bring_in(here.record, data, report=report).added["takes"] == 4
     assert len(here.players.all()) == 3
     assert here.players.get(lowen.id).settings.mute == ("cup mute" if len(said) % 2 else "none")
-    assert max(waited) < 2.0  # far below the ten seconds after which a writer gives up
     assert check(here.record, mend=False) == ()
     here.close()
 

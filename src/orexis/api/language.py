@@ -20,15 +20,16 @@ CATALOGUES = Path(__file__).parent.parent / "locales"
 _OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params"})  # what players wrote, and ids
 _IDS = frozenset({"choices", "reports", "serves", "places", "lips"})  # lists of ids, where they hold plain text
 _MOST_WANTED = 8  # languages of one browser
+_LONGEST_TAG = 4  # letters of a language's name are two or three
 
 
 def language_for(accepted: str, folder: Path = CATALOGUES) -> Language:
     """The first language of an Accept-Language header that there is a catalogue for; English else."""
     for wanted in accepted.split(",")[:_MOST_WANTED]:
-        tag = wanted.split(";")[0].strip().lower()[:2]
+        tag = wanted.split(";")[0].split("-")[0].strip().lower()
         if tag == "en":
             break
-        if tag.isalpha() and (folder / f"{tag}.po").exists():
+        if tag.isalpha() and len(tag) < _LONGEST_TAG and (folder / f"{tag}.po").exists():
             return _read(folder / f"{tag}.po")
     return ENGLISH
 
@@ -56,7 +57,7 @@ class InLanguage:
         self._app, self._folder = app, folder
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """Answer in that language."""
+        """Pass a request on, and its answer back in the language that was asked for."""
         accepted = Headers(scope=scope).get("accept-language", "") if scope["type"] in ("http", "websocket") else ""
         language = language_for(accepted, self._folder)
         if language is ENGLISH:

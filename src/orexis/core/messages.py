@@ -60,7 +60,7 @@ class _Numbers(Formatter):
         self._decimal = decimal
 
     def format_field(self, value: Any, format_spec: str) -> str:
-        """A value in its form."""
+        """A value in its form, a decimal number with the sign of the language."""
         text = format(value, format_spec)
         return text.replace(".", self._decimal) if isinstance(value, float) else text
 

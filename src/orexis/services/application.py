@@ -7,7 +7,7 @@ from pathlib import Path
 
 from orexis.core.messages import tell
 from orexis.core.practice import OPEN_PHASES, Event, EventName
-from orexis.errors import DamagedError, OrexisError, StorageError
+from orexis.errors import BusyError, DamagedError, OrexisError, StorageError
 from orexis.services.archive.backup import weekly_backup
 from orexis.services.archive.importer import has_players
 from orexis.services.archive.job import Job
@@ -44,26 +44,26 @@ _SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 
 
 def _opened(folder: Path, *, locked: bool) -> tuple[Record, tuple[str, ...]]:
-    """The record, brought up to date, and what could not be done, in words. Where it cannot be written it is opened to be looked at."""
+    """The record, and what could not be done, in words. Where it cannot be written it is opened to be looked at."""
     try:
-        record = Record(folder, locked=locked)
-        try:
-            bring_up_to_date(record)
-            return record, _tidied(record)
-        except BaseException:
-            record.close()
-            raise
+        record = _up_to_date(Record(folder, locked=locked))
     except StorageError as error:
         if not (folder / DATABASE).exists():
             raise
-        record = Record(folder, only_look=True)
-        try:
-            bring_up_to_date(record)
-        except BaseException:
-            record.close()
-            raise
+        record = _up_to_date(Record(folder, only_look=True))
         record.database.seal(str(error))
         return record, (tell("{error} You can look at everything, but nothing new is kept.", error=error),)
+    return record, _tidied(record)
+
+
+def _up_to_date(record: Record) -> Record:
+    """The record with its summaries by the rules of this release; closed where that fails."""
+    try:
+        bring_up_to_date(record)
+    except BaseException:
+        record.close()
+        raise
+    return record
 
 
 def _tidied(record: Record) -> tuple[str, ...]:
@@ -134,14 +134,16 @@ class Application:
         return sizes(self.record, self.players.get(player_id).id, keeping, days)
 
     def left_over(self) -> tuple[str, ...]:
-        """Takes that a crash cut off, by key."""
-        return tuple(self.record.journal.pending())
+        """Takes that a crash cut off, by key; none where the record is only looked at: they wait until it can be written."""
+        return () if self.record.only_look else tuple(self.record.journal.pending())
 
     def recover(self, key: str) -> str | None:
         """Finish one of them: the session it belongs to, None when it could not be. One that is broken is set aside."""
         try:
             session_id = self.record.journal.head(key).session_id
             self.takes.recover(key, shortest_s=_SHORTEST_TAKE_S)
+        except (StorageError, BusyError):
+            return None  # nothing is wrong with the take: it waits in the journal for a disk that takes it
         except Exception as error:  # whatever it is: the others must come back all the same
             # One that was still being played when the list was made may have been finished since.
             with contextlib.suppress(OSError):

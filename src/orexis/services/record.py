@@ -27,7 +27,7 @@ class Record:
         `only_look`: the folder cannot be written, so that a copy of the database elsewhere is what is read; `seal` it before it is used.
         ConflictError where another Orexis holds the folder, DamagedError where the database cannot be read as one.
         """
-        self.folder = folder
+        self.folder, self.only_look = folder, only_look
         self.lock = FolderLock(folder) if locked and not only_look else None
         self._elsewhere: tempfile.TemporaryDirectory[str] | None = None
         try:

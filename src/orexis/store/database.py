@@ -86,8 +86,7 @@ class Database:
     @contextmanager
     def writing(self) -> Iterator[Session]:
         """A session that commits at the end, or leaves everything as it was. Compute before, not inside."""
-        if self._sealed:
-            raise StorageError(self._sealed)
+        self._check_open_for_writing()
         try:
             with self._writers.begin() as session:
                 yield session
@@ -100,6 +99,7 @@ class Database:
     @contextmanager
     def beside(self, path: Path, name: str) -> Iterator[sqlite3.Connection]:
         """A transaction that writes this database and reads another one, as `name`; all or nothing, other writers wait."""
+        self._check_open_for_writing()
         try:
             with closing(sqlite3.connect(self.path, timeout=_BUSY_S, isolation_level=None)) as db:
                 db.execute("PRAGMA foreign_keys=ON")
@@ -132,6 +132,10 @@ class Database:
             if said is None:
                 raise
             raise said from error
+
+    def _check_open_for_writing(self) -> None:
+        if self._sealed:
+            raise StorageError(self._sealed)
 
     def _in_words(self, error: DatabaseError, done: str) -> OrexisError | None:
         """What SQLite says of the disk or of other writers, in plain words; None for anything else, which is a mistake of ours."""
