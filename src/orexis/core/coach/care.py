@@ -88,11 +88,8 @@ class LipsToday:
         if self.spent:
             return "Today's check note said your lips are worn out. Nothing heavy or high until tomorrow."
         if self.heavy_over is not None:
-            return tell(
-                "Heavy work is over for today: {heavy_over}{heavy_over2}",
-                heavy_over=self.heavy_over[0].lower(),
-                heavy_over2=self.heavy_over[1:],
-            )
+            why = self.heavy_over[0].lower() + self.heavy_over[1:]
+            return tell("Heavy work is over for today: {why}", why=why)
         return "Yesterday was hard on your lips. Nothing heavy or high today." if self.heavy_yesterday else None
 
 

@@ -82,7 +82,9 @@ def score_says(instrument: Instrument, parts: Sequence[TunePart], given: Mapping
     shift = _octaves(part.melody.moved(values.integer("semitones")), instrument, values)
     octaves = counted(abs(shift), "an octave", "{count} octaves")
     moved = (
-        (tell("It’s placed {octaves} {word} than written.", octaves=octaves, word="higher" if shift > 0 else "lower"),)
+        (tell("It’s placed {octaves} higher than written.", octaves=octaves),)
+        if shift > 0
+        else (tell("It’s placed {octaves} lower than written.", octaves=octaves),)
         if shift
         else ()
     )

@@ -206,7 +206,9 @@ def wish_of(target: GoalTarget, known: PlanningContext) -> GoalRequest:
             tell("your goal: {goal_in_words}", goal_in_words=goal_in_words(target)),
         )
     name = pitch_of_midi(round(target.value)).name
-    why = tell("your goal: {name} (concert){word}", name=name, word=" in a slur or scale" if target.joined else "")
+    why = tell("your goal: {name} (concert)", name=name)
+    if target.joined:
+        why = tell("your goal: {name} (concert) in a slur or scale", name=name)
     if _downwards(target, known.instrument):
         start = known.start_down if known.start_down is not None else known.instrument.easy.midi
         start = max(start, known.instrument.lowest.midi)

@@ -99,7 +99,7 @@ def _bring(record: Record, archive: zipfile.ZipFile, manifest: dict[str, Any], r
                 out.sounds = len(fresh)
                 return out
         raise ConflictError(
-            "A player of this file is practising. Import it when they have ended. Nothing was imported."
+            "A player of this file is practising. Import it when they have finished. Nothing was imported."
         )
 
 

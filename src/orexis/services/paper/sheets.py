@@ -207,9 +207,6 @@ def _pull(row: ChartRow) -> str:
         return ""
     if not best.reachable:
         return "cannot be reached"
-    return tell(
-        "{slide} {slide_mm:.0f} mm {word}",
-        slide=best.slide,
-        slide_mm=abs(best.slide_mm),
-        word="out" if best.slide_mm > 0 else "in",
-    )
+    if best.slide_mm > 0:
+        return tell("{slide} {mm:.0f} mm out", slide=best.slide, mm=best.slide_mm)
+    return tell("{slide} {mm:.0f} mm in", slide=best.slide, mm=-best.slide_mm)
