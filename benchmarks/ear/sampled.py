@@ -68,8 +68,8 @@ class _Stems(dict[tuple[int, float, int], Stem]):
 
     def __missing__(self, key: tuple[int, float, int]) -> Stem:
         note, _, velocity = key
-        hz = _pitch(self._cut[(note, _LENGTHS_S[0], velocity)], 440.0 * 2 ** ((note - 69) / 12))
-        self[key] = _stem(self._cut[key], hz)
+        hz = settled_hz(self._cut[(note, _LENGTHS_S[0], velocity)], 440.0 * 2 ** ((note - 69) / 12))
+        self[key] = stem_of(self._cut[key], hz)
         return self[key]
 
 
@@ -118,16 +118,17 @@ def _harmonic_fit(part: Floats, near_hz: float, cents: float) -> float:
     return best
 
 
-def _pitch(samples: Floats, near_hz: float) -> float:
-    """Median over long windows of the settled part."""
+def settled_hz(samples: Floats, near_hz: float) -> float:
+    """Return the median over long windows from 0.4 to 2.4 s."""
     width = round(0.5 * RATE)
     starts = np.arange(round(0.4 * RATE), round(2.4 * RATE) - width, round(0.25 * RATE))
     return float(np.median([_harmonic_fit(samples[s : s + width], near_hz, 70.0) for s in starts]))
 
 
-def _stem(samples: Floats, hz: float) -> Stem:
+def stem_of(samples: Floats, hz: float) -> Stem:
+    """Return the note with what can be read off its own sound: onset, release, level and pitch of each frame."""
     width = round(0.005 * RATE)
-    count = len(samples) // round(HOP_S * RATE) - 1
+    count = int(len(samples) / (HOP_S * RATE)) - 1
     centres = np.rint(np.arange(count) * HOP_S * RATE).astype(int)
     padded = np.concatenate((np.zeros(width), samples**2, np.zeros(width)))
     total = np.concatenate(([0.0], np.cumsum(padded)))

@@ -9,7 +9,7 @@ from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
 from orexis.core.measures.entry import has_restarted
 from orexis.core.measures.own import ECHOED, IsReal, with_harmonics
-from orexis.core.notes import HeardNote, Row, runs
+from orexis.core.notes import DEEP_SCOOP_CENTS, HeardNote, Row, is_slide, runs
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -82,6 +82,12 @@ def _led_to(slots_hz: Floats, note_hz: float, span: tuple[float, float], is_real
     others = slots_hz[(np.abs(cents_between(note_hz, slots_hz)) > _CRACK_CENTS) & ~fraction]
     moments = np.arange(span[0] - _SEEN_LATE_S, span[1], _STEP_S)
     return any(is_real(float(at), float(at) + _LOOK_S, float(slot)) for slot in others for at in moments)
+
+
+def _is_scoop(way: Floats, note_hz: float) -> bool:
+    """Whether a note was slid into from so near that no partial lies there."""
+    near = abs(cents_between(note_hz, float(np.nanmedian(way)))) < DEEP_SCOOP_CENTS
+    return near and is_slide(way)
 
 
 def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
@@ -204,7 +210,7 @@ def cracks(
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
         returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)
-        split += at_start and returns
+        split += at_start and returns and not _is_scoop(f0[a : b + 1 + _BACK_FRAMES], heard.f0_hz)
         later = a * HOP_S > (_OLD_NOTE_S if heard.joined else 0.05) and _is_there(f0[:a], heard.f0_hz)
         crack += returns and not at_start and later and _is_there(f0[b + 1 :], heard.f0_hz)
     return int(split), int(crack)

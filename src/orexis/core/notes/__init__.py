@@ -3,12 +3,13 @@
 from orexis.core.notes.align import RIGHT_CENTS, align_notes, off_cents
 from orexis.core.notes.background import without_background
 from orexis.core.notes.divide import split_undersegmented
-from orexis.core.notes.joining import Breaks, merge_fragments, repair_partial_breaks
+from orexis.core.notes.joining import DEEP_SCOOP_CENTS, Breaks, is_slide, merge_fragments, repair_partial_breaks
 from orexis.core.notes.ringing import may_hold_echo_notes, own_share_db, remove_phantom_f0
 from orexis.core.notes.segment import cents_track, runs, segment_notes
 from orexis.core.notes.values import HeardNote, Row
 
 __all__ = [
+    "DEEP_SCOOP_CENTS",
     "RIGHT_CENTS",
     "Breaks",
     "HeardNote",
@@ -16,6 +17,7 @@ __all__ = [
     "align_notes",
     "cents_track",
     "may_hold_echo_notes",
+    "is_slide",
     "merge_fragments",
     "off_cents",
     "own_share_db",

@@ -11,6 +11,7 @@ from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
+from scipy.ndimage import maximum_filter1d, uniform_filter1d
 
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes.values import HeardNote, Row
@@ -27,7 +28,10 @@ _NEAR_SHARE = 0.6  # of the written length about the moment at which the second 
 _SETTLING_S = 0.12  # an entry's own movement is over
 _LONG_ENOUGH = 0.7  # of both written lengths: what is shorter holds one of them
 _HOLDS_MORE = 1.15  # times both written lengths
-_DIP_DB, _DIP_SIDE_S = 3.0, 0.15
+_DIP_DB, _DIP_SIDE_S, _DIP_QUICK_S = 3.0, 0.15, 0.05  # so deep, and back so far within the shorter of the times
+_ALONE_DB = 2.0  # deeper than any other dip of the same note
+_EVEN_PERIODS = 2.0  # of a low note, whose level comes in pulses
+_NEAR = 6  # frames
 
 
 def split_undersegmented(
@@ -64,7 +68,7 @@ def _two_in(
     step, seen = None, len(cents)
     for seen, beats in _stretches(len(cents), first, second, exercise):
         where = _window(seen, beats, first, second, exercise)
-        step = _dip(part.level_db[:seen], where) if again else _step(cents[:seen], np.sign(written), where)
+        step = _dip(part.level_db[:seen], where, heard.f0_hz) if again else _step(cents[:seen], np.sign(written), where)
         if step is not None:
             break
     if step is None:
@@ -107,16 +111,30 @@ def _window(count: int, beats: float, first: ExerciseNote, second: ExerciseNote,
     return slice(max(least, due - reach), min(count - least, due + reach))
 
 
-def _dip(level_db: Floats, where: slice) -> int | None:
-    """Where the level dips and comes back: a note begun anew on its own pitch, in a room that fills the silence."""
+def _dip(level_db: Floats, where: slice, f0_hz: float) -> int | None:
+    """Where the level dips once and comes back quickly: a note begun anew on its own pitch, in a room that fills the silence."""
     if where.stop <= where.start:
         return None
-    side = round(_DIP_SIDE_S / HOP_S)
-    at = where.start + int(np.argmin(level_db[where]))
-    before, after = level_db[max(0, at - side) : at], level_db[at + 1 : at + 1 + side]
-    if not len(before) or not len(after):
+    level = uniform_filter1d(level_db, max(1, round(_EVEN_PERIODS / f0_hz / HOP_S)), mode="nearest")
+    depth, quick = _depths(level, _DIP_SIDE_S), _depths(level, _DIP_QUICK_S)
+    at = where.start + int(np.argmax(depth[where]))
+    if depth[at] < _DIP_DB or quick[max(0, at - _NEAR) : at + _NEAR].max() < _DIP_DB:
         return None
-    return at if min(float(before.max()), float(after.max())) - float(level_db[at]) >= _DIP_DB else None
+    elsewhere = depth.copy()
+    side = round(_DIP_SIDE_S / HOP_S)
+    elsewhere[max(0, at - side) : at + side] = 0.0
+    elsewhere[: round(_SETTLING_S / HOP_S)] = elsewhere[-side:] = 0.0
+    return at if depth[at] >= elsewhere.max() + _ALONE_DB else None  # one of many is a wave
+
+
+def _depths(level: Floats, within_s: float) -> Floats:
+    """How far each frame lies under the softer of the loudest moments so shortly before and after it, dB."""
+    size = round(within_s / HOP_S)
+    most = maximum_filter1d(level, size, mode="nearest")
+    before, after = np.roll(most, size // 2 + 1), np.roll(most, -(size // 2 + 1))
+    depth = np.minimum(before, after) - level
+    depth[: size // 2] = depth[len(depth) - size // 2 :] = 0.0
+    return depth
 
 
 def _step(cents: Floats, sign: float, where: slice) -> int | None:

@@ -11,6 +11,7 @@ import numpy as np
 from orexis.core.exercises import Exercise
 from orexis.core.notes.align import RIGHT_CENTS
 from orexis.core.notes.values import HeardNote, Row
+from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
@@ -19,6 +20,7 @@ _SPLIT_LONGEST_S = 0.25  # a longer piece is a note of its own
 _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
 _SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
 _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
+_DEEP_S, DEEP_SCOOP_CENTS, _SLIDE_CENTS = 0.2, 250.0, 45.0  # a shorter scoop may be deeper; from frame to frame
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 
 Breaks = dict[str, list[tuple[float, float]]]  # by heard note: from when to when it was away, s
@@ -82,12 +84,22 @@ def _is_scoop(trace: Trace, before: Row, after: Row) -> bool:
     a, b = before.heard, after.heard
     if a is None or b is None or before.written is not None or after.written is None or after.written.slurred:
         return False
-    near = abs(cents_between(a.f0_hz, b.f0_hz)) < _SCOOP_CENTS
-    if not near or a.release_s - a.onset_s > _SCOOP_S or b.onset_s - a.release_s > _SILENCE_S:
+    away, length_s = abs(cents_between(a.f0_hz, b.f0_hz)), a.release_s - a.onset_s
+    if b.onset_s - a.release_s > _SILENCE_S:
+        return False
+    if length_s <= _DEEP_S and away < DEEP_SCOOP_CENTS and is_slide(trace.part(a.start_s, b.start_s + _MEETS_S).f0_hz):
+        return True
+    if away >= _SCOOP_CENTS or length_s > _SCOOP_S:
         return False
     meets = [trace.part(a.release_s - _MEETS_S, a.release_s).f0_hz, trace.part(b.onset_s, b.onset_s + _MEETS_S).f0_hz]
     ends = [float(np.median(part[np.isfinite(part)])) for part in meets if np.isfinite(part).any()]
     return len(ends) == len(meets) and abs(cents_between(ends[0], ends[1])) < _MEETS_CENTS
+
+
+def is_slide(f0_hz: Floats) -> bool:
+    """Whether the pitch of some frames goes on without a jump: another partial is jumped to."""
+    there = f0_hz[np.isfinite(f0_hz)]
+    return len(there) > 1 and float(np.abs(1200.0 * np.diff(np.log2(there))).max()) < _SLIDE_CENTS
 
 
 def _is_mixed(earlier: list[Row], scoop: Row, row: Row) -> bool:

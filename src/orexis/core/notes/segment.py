@@ -29,11 +29,8 @@ _ONSET_DB = 20.0  # where a note begins to be heard beside itself
 # A Hann window of 25 ms that looks at an abrupt start shows it 20 dB down so long before it happens.
 _WINDOW_LEAD_S = 0.007
 _UNSEEN_S, _LATEST_S = 0.02, 0.1
-_ENTRY_S, _ENTRY_CENTS, _ENTRY_CENTS_S = (
-    0.16,
-    150.0,
-    3000.0,
-)  # an entry is no longer, no further off, and slides no faster
+# An attack or ending is no longer, no further off, and slides no faster; the second is shorter than any note.
+_EDGES = ((0.16, 150.0, 3000.0), (_PASSING_S, 250.0, 9000.0))  # s, cents, cents per second
 # A dip of the level so deep, that returns nearly so quickly, within so long, begins a note anew: the wave is another
 # one then and repeats less well across the dip. Two sounds that beat dip as deep, but the wave goes on.
 _DIP_DB, _BACK_DB, _DIP_RISE_S, _DIP_AROUND_S, _DIP_EDGE_S = 6.0, 6.0, 0.07, 0.15, 0.05
@@ -162,13 +159,11 @@ def _without_entries(trace: Trace, stretches: list[_Stretch]) -> list[_Stretch]:
 
 
 def _is_edge(trace: Trace, edge: _Stretch, note: _Stretch) -> bool:
-    away = abs(edge.cents - note.cents)
-    if (edge.last - edge.first + 1) * HOP_S > _ENTRY_S or away > _ENTRY_CENTS:
-        return False
+    away, length_s = abs(edge.cents - note.cents), (edge.last - edge.first + 1) * HOP_S
     a, b = sorted((edge, note), key=lambda s: s.first)
     track = cents_track(trace, a.last, b.first)
-    steps = np.abs(np.diff(track)) if len(track) > 1 else np.zeros(1)
-    return bool(steps.max() / HOP_S < _ENTRY_CENTS_S)
+    speed = float(np.abs(np.diff(track)).max(initial=0.0)) / HOP_S
+    return any(length_s <= most_s and away <= most and speed < fastest for most_s, most, fastest in _EDGES)
 
 
 def _bounded(trace: Trace, clean: Floats, stretches: list[_Stretch], first: int, last: int) -> list[_Stretch]:
