@@ -63,7 +63,9 @@ def _of_note(instrument: str, name: str) -> Iterator[Take]:
     yield _take("held for two", label, two, [(0.0, cut(instrument, name, hz, 0.0, 2 * two_s))], ("missing", "extra"))
     three_s = 2 * two_s / 3
     three = asked(instrument, [midi] * 3, [three_s] * 3)
-    yield _take("held for three", label, three, [(0.0, cut(instrument, name, hz, 0.0, 2 * two_s))], ("missing", "extra"))
+    yield _take(
+        "held for three", label, three, [(0.0, cut(instrument, name, hz, 0.0, 2 * two_s))], ("missing", "extra")
+    )
     for ms in (30, 45, 60):
         first = cut(instrument, name, hz, 0.0, two_s - ms / 1000.0)
         second = cut(instrument, name, hz, 0.5, two_s)

@@ -259,6 +259,8 @@ class Torture(RuleBasedStateMachine):
             welcome = _until(socket, "welcome", "error")
             if welcome["type"] == "error":
                 return
+            if welcome["take"] is not None:
+                _until(socket, "frames")  # of the take that goes on: what it acknowledges is not the new one's
             for event in _TO_PREVIEW.get(welcome["state"]["phase"], ()):
                 if event == "drop":  # the player's own wish
                     self.acked.pop((welcome["take"] or {}).get("key", ""), None)

@@ -11,6 +11,7 @@ import pytest
 
 from benchmarks import hostile_files
 from benchmarks.hostile import attack, base_export, broken_by, mutant
+from orexis.core.coach.load import weight
 from orexis.errors import ExerciseError, InputError
 from orexis.files.exercise_json import exercise_from_json
 from orexis.files.strict_json import strict_json
@@ -76,6 +77,11 @@ def test_what_once_broke_a_page_is_refused(running: hostile_files.Attack, kind: 
     assert running.send(kind, seed) is None
 
 
+def test_a_take_of_a_level_that_cannot_be_breaks_no_load() -> None:
+    assert weight(440.0, 440.0, 1e300) == 4.0
+    assert weight(440.0, 440.0, -1e300) == 0.5
+
+
 @pytest.mark.parametrize(
     "text",
     [
@@ -83,6 +89,7 @@ def test_what_once_broke_a_page_is_refused(running: hostile_files.Attack, kind: 
         '{"a": "\\u0000"}',
         '{"a": Infinity}',
         "1e999",
+        "1e17",
         "[-1e400]",
         "9" * 40,
         '"\\ud800"',

@@ -1,13 +1,12 @@
-"""JSON from outside, strictly: finite numbers that a database can hold, text that can be written, a bounded depth."""
+"""JSON from outside, strictly: numbers that a database can hold, text that can be written, a bounded depth."""
 
 import json
-import math
 import re
 from typing import Any
 
 from orexis.core.messages import tell
 
-_LARGEST = 2**53  # whole numbers that every reader of JSON tells apart
+_LARGEST = 2**53  # up to here every reader of JSON tells whole numbers apart; no measure is as large
 _CONTROL = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\x7f\ufffe\uffff]")  # no page, sheet or score can write them
 _HALF_SIGN = re.compile(rb"\\u[dD][89a-fA-F]")
 
@@ -46,7 +45,7 @@ def _no_number(word: str) -> float:
 
 def _finite(word: str) -> float:
     value = float(word)
-    if not math.isfinite(value):
+    if not abs(value) <= _LARGEST:
         raise ValueError(tell("{word} is too large", word=word[:20]))
     return value
 

@@ -16,9 +16,9 @@ USUAL_DB = -23.0  # a usual mf at a microphone on the stand, until the player's 
 
 def weight(hz: float, middle_hz: float, level_db: float | None, usual_db: float = USUAL_DB) -> float:
     """Return the weight of a second of tone: height times loudness, each between 0.5 and 4."""
-    height = hz / middle_hz
-    loud = 1.0 if level_db is None else 2.0 ** ((level_db - usual_db) / 12.0)
-    return _within(height) * _within(loud)
+    octaves = 0.0 if level_db is None else (level_db - usual_db) / 12.0
+    loud = 2.0 ** min(math.log2(_MOST), max(math.log2(_LEAST), octaves))
+    return _within(hz / middle_hz) * loud
 
 
 def _within(value: float) -> float:
