@@ -38,7 +38,7 @@ def midi_of(instrument: str, name: str) -> int:
 def stem(instrument: str, name: str) -> Stem:
     """Return the recording at 44.1 kHz with its own onset, release and pitch."""
     samples, rate = soundfile.read(FOLDER / PLAYERS[instrument] / f"{name}.mp3")
-    assert rate == RATE and samples.ndim == 1
+    assert (rate, samples.ndim) == (RATE, 1)
     first = float(np.flatnonzero(np.abs(samples) > 0.05 * np.abs(samples).max())[0]) / RATE
     near = 440.0 * 2.0 ** ((midi_of(instrument, name) - 69) / 12.0)
     return stem_of(samples, settled_hz(samples[round(max(0.0, first - 0.1) * RATE) :], near))

@@ -9,7 +9,7 @@ from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.measures.ending import let_go_s
 from orexis.core.measures.entry import has_restarted
 from orexis.core.measures.own import ECHOED, IsReal, with_harmonics
-from orexis.core.notes import DEEP_SCOOP_CENTS, HeardNote, Row, is_slide, runs
+from orexis.core.notes import DEEP_SCOOP_CENTS, HeardNote, Row, is_slide, runs, slots_of
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -47,13 +47,14 @@ def breaks_in(
     """
     row, after = rows[place], rows[place + 1].written if place + 1 < len(rows) else None
     assert row.heard is not None
+    partials = slots_of(row.written, instrument) if row.written is not None and row.right else ()
     if direct is trace:
-        split, crack = cracks(trace, row.heard)
+        split, crack = cracks(trace, row.heard, partials_hz=partials)
         return split, max(crack, len(parted))
     rings = tuple(before.heard.f0_hz for before in rows[max(0, place - _MAY_RING) : place] if before.heard)
     heard = replace(row.heard, release_s=let_go_s(direct, row.heard))  # what the room then does is no break
     real = with_harmonics(sound, heard.f0_hz, rings) if sound is not None else _always
-    split, crack = cracks(trace, heard, rings, real)
+    split, crack = cracks(trace, heard, rings, real, partials_hz=partials)
     if any(note is not None and note.glide_beats > 0.0 for note in (row.written, after)):
         return split, 0  # the echoes of a pitch that moves are pitches of their own
     if unsettled_s(trace, heard) >= _TROUBLED_S:
@@ -84,10 +85,10 @@ def _led_to(slots_hz: Floats, note_hz: float, span: tuple[float, float], is_real
     return any(is_real(float(at), float(at) + _LOOK_S, float(slot)) for slot in others for at in moments)
 
 
-def _is_scoop(way: Floats, note_hz: float) -> bool:
-    """Whether a note was slid into from so near that no partial lies there."""
+def _is_scoop(way: Floats, note_hz: float, partials_hz: tuple[float, ...]) -> bool:
+    """Whether a note was slid into from near by: from no partial, or without a jump."""
     near = abs(cents_between(note_hz, float(np.nanmedian(way)))) < DEEP_SCOOP_CENTS
-    return near and is_slide(way)
+    return near and is_slide(way, partials_hz)
 
 
 def _comes_back_at_once(after: Floats, note_hz: float) -> bool:
@@ -178,7 +179,12 @@ def unsettled_s(trace: Trace, heard: HeardNote) -> float:
 
 
 def cracks(
-    trace: Trace, heard: HeardNote, ringing_hz: tuple[float, ...] = (), is_real: IsReal = _always
+    trace: Trace,
+    heard: HeardNote,
+    ringing_hz: tuple[float, ...] = (),
+    is_real: IsReal = _always,
+    *,
+    partials_hz: tuple[float, ...] = (),
 ) -> tuple[int, int]:
     """(splits, cracks): breaks to a clear pitch far from the note's own, at its start and later, that come back.
 
@@ -210,7 +216,7 @@ def cracks(
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
         returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)
-        split += at_start and returns and not _is_scoop(f0[a : b + 1 + _BACK_FRAMES], heard.f0_hz)
+        split += at_start and returns and not _is_scoop(f0[a : b + 1 + _BACK_FRAMES], heard.f0_hz, partials_hz)
         later = a * HOP_S > (_OLD_NOTE_S if heard.joined else 0.05) and _is_there(f0[:a], heard.f0_hz)
         crack += returns and not at_start and later and _is_there(f0[b + 1 :], heard.f0_hz)
     return int(split), int(crack)

@@ -4,14 +4,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.notes import HeardNote
+from orexis.core.notes import Flags, HeardNote
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
 _FIRST_S = 0.03  # the shortest stretch in which an ear hears a pitch
 _PERIODS = 3.0  # a pitch needs three periods
-_CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the entry
+_CLEAR = 0.9  # of the first moments' frames only those that repeat so well speak for the attack;
+_FAIRLY, _STEPS_CENTS, _LEAST_FRAMES = 0.6, 45.0, 4  # where there are none, those that go on from one another
 _COMING_S = 0.3  # where a note is heading, before vibrato starts
 _LOOK_S = 0.6  # an entry that takes longer is a glide
 _DIP_S, _DIP_DB = (0.1, 0.04), 12.0
@@ -35,18 +36,33 @@ def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> 
     """None where no clear pitch is heard in the first moments. `calm`: cents of the settled part against the note's median."""
     window = max(_FIRST_S, _PERIODS / heard.f0_hz)
     first = trace.part(heard.onset_s, heard.onset_s + window)
-    f0 = first.f0_hz[first.voiced & (first.confidence >= _CLEAR)]
+    clear = _clear(first)
+    f0 = first.f0_hz[clear]
     if not len(f0):
         return None
     # Against the centre where it settles, so that a long even sag is no entry.
     early = float(np.median(calm[: round(_COMING_S / HOP_S)]))
     start = cents_between(heard.f0_hz, float(np.median(f0))) - early
-    return Attack(start, 1000.0 * max(0.0, settled_s - heard.onset_s), _area(trace, heard, start, early))
+    return Attack(
+        start,
+        1000.0 * max(0.0, settled_s - heard.onset_s),
+        _area(trace, heard, start, early, clearly=bool((first.confidence[clear] >= _CLEAR).all())),
+    )
 
 
-def _area(trace: Trace, heard: HeardNote, start: float, early: float) -> float:
+def _clear(first: Trace) -> Flags:
+    """Which of the first frames speak for the pitch at which a note began."""
+    clear = first.voiced & (first.confidence >= _CLEAR)
+    fairly = first.voiced & (first.confidence >= _FAIRLY)
+    if clear.any() or fairly.sum() < _LEAST_FRAMES:
+        return clear
+    steps = np.abs(1200.0 * np.diff(np.log2(first.f0_hz[fairly])))
+    return fairly if steps.max() < _STEPS_CENTS else clear
+
+
+def _area(trace: Trace, heard: HeardNote, start: float, early: float, *, clearly: bool) -> float:
     part = trace.part(heard.onset_s, min(heard.release_s, heard.onset_s + _LOOK_S))
-    clear = part.voiced & (part.confidence >= _CLEAR)
+    clear = part.voiced & (part.confidence >= (_CLEAR if clearly else _FAIRLY))
     if not clear.any():
         return 0.0
     at = np.arange(len(part))

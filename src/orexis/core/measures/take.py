@@ -18,6 +18,7 @@ from orexis.core.measures.glide import glide_of, glides_in, split_at_glides, zer
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
+from orexis.core.measures.onset import refine_onsets
 from orexis.core.measures.own import remove_echo_notes
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
@@ -82,7 +83,11 @@ def measure(
     rows = _rows(trace, heard, exercise, a4, first_beat_s)
     if ringing is not None and sound is not None:
         rows = remove_echo_notes(sound, _split_at_silences(rows, ringing))
-    rows, broken, splits = merge_fragments(trace, rows)
+    rows, broken, splits = merge_fragments(
+        trace, rows, instrument if exercise is not None and exercise.medium == Medium.INSTRUMENT else None
+    )
+    if ringing is not None:
+        rows = refine_onsets(rows, ringing.direct.trace)
     if exercise is not None and glides_in(exercise):
         rows = split_at_glides(trace, rows, exercise, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace

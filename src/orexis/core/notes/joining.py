@@ -3,12 +3,14 @@
 Times in seconds. A row's own heard note keeps its id when it takes others in.
 """
 
+from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.exercises import Exercise
+from orexis.core.exercises import Exercise, ExerciseNote
+from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.notes.align import RIGHT_CENTS
 from orexis.core.notes.values import HeardNote, Row
 from orexis.core.sound import Floats
@@ -21,14 +23,20 @@ _CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
 _SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
 _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
 _DEEP_S, DEEP_SCOOP_CENTS, _SLIDE_CENTS = 0.2, 250.0, 45.0  # a shorter scoop may be deeper; from frame to frame
+_ON_SLOT_CENTS = 90.0  # a start further from all partials is on none of them
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
 
 Breaks = dict[str, list[tuple[float, float]]]  # by heard note: from when to when it was away, s
 
 
-def merge_fragments(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks, dict[int, int]]:
-    """The rows made whole; the breaks that each heard note (by id) took in; how many false starts each row (by place)."""
-    rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows))
+def merge_fragments(
+    trace: Trace, rows: tuple[Row, ...], instrument: Instrument | None = None
+) -> tuple[tuple[Row, ...], Breaks, dict[int, int]]:
+    """The rows made whole; the breaks that each heard note (by id) took in; how many false starts each row (by place).
+
+    `instrument`: whose partials a note may start on; None for what has none.
+    """
+    rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows, instrument))
     rows, splits = _without_splits(_without_touches(rows))
     return rows, broken, splits
 
@@ -64,14 +72,14 @@ def _mend(trace: Trace, before: HeardNote, after: HeardNote, again_hz: list[floa
     return _whole(first, second).heard if _is_break(trace, first, second) else None
 
 
-def _with_their_scoops(trace: Trace, rows: tuple[Row, ...]) -> tuple[Row, ...]:
+def _with_their_scoops(trace: Trace, rows: tuple[Row, ...], instrument: Instrument | None) -> tuple[Row, ...]:
     """A short unasked note that glides without a break into a tongued one is how that note was reached.
 
     Not one between that and the note before: there the two mix while the one rings on.
     """
     kept: list[Row] = []
     for row in rows:
-        if kept and _is_scoop(trace, kept[-1], row) and not _is_mixed(kept[-2:-1], kept[-1], row):
+        if kept and _is_scoop(trace, kept[-1], row, instrument) and not _is_mixed(kept[-2:-1], kept[-1], row):
             whole = _whole(kept[-1], row)
             assert whole.heard is not None
             kept[-1] = replace(whole, heard=replace(whole.heard, joined=False))  # begun anew, whatever rings on into it
@@ -80,14 +88,15 @@ def _with_their_scoops(trace: Trace, rows: tuple[Row, ...]) -> tuple[Row, ...]:
     return tuple(kept)
 
 
-def _is_scoop(trace: Trace, before: Row, after: Row) -> bool:
+def _is_scoop(trace: Trace, before: Row, after: Row, instrument: Instrument | None) -> bool:
     a, b = before.heard, after.heard
     if a is None or b is None or before.written is not None or after.written is None or after.written.slurred:
         return False
     away, length_s = abs(cents_between(a.f0_hz, b.f0_hz)), a.release_s - a.onset_s
     if b.onset_s - a.release_s > _SILENCE_S:
         return False
-    if length_s <= _DEEP_S and away < DEEP_SCOOP_CENTS and is_slide(trace.part(a.start_s, b.start_s + _MEETS_S).f0_hz):
+    deep = length_s <= _DEEP_S and away < DEEP_SCOOP_CENTS
+    if deep and is_slide(trace.part(a.start_s, b.start_s + _MEETS_S).f0_hz, slots_of(after.written, instrument)):
         return True
     if away >= _SCOOP_CENTS or length_s > _SCOOP_S:
         return False
@@ -96,17 +105,28 @@ def _is_scoop(trace: Trace, before: Row, after: Row) -> bool:
     return len(ends) == len(meets) and abs(cents_between(ends[0], ends[1])) < _MEETS_CENTS
 
 
-def is_slide(f0_hz: Floats) -> bool:
-    """Whether the pitch of some frames goes on without a jump: another partial is jumped to."""
+def slots_of(written: ExerciseNote, instrument: Instrument | None) -> tuple[float, ...]:
+    """Return the partials of the written fingering in Hz; none for what has none."""
+    return tuple(hz for _, hz in slots_hz(instrument, written.fingering)) if instrument else ()
+
+
+def is_slide(f0_hz: Floats, partials_hz: Sequence[float] = ()) -> bool:
+    """Whether a pitch that comes from somewhere slides: it begins on no partial, or goes on without a jump."""
     there = f0_hz[np.isfinite(f0_hz)]
-    return len(there) > 1 and float(np.abs(1200.0 * np.diff(np.log2(there))).max()) < _SLIDE_CENTS
+    if len(there) < 2:
+        return False
+    begins = float(np.median(there[: max(2, len(there) // 2)]))
+    if partials_hz and min(abs(cents_between(hz, begins)) for hz in partials_hz) > _ON_SLOT_CENTS:
+        return True
+    return float(np.abs(1200.0 * np.diff(np.log2(there))).max()) < _SLIDE_CENTS
 
 
 def _is_mixed(earlier: list[Row], scoop: Row, row: Row) -> bool:
-    notes = [other.heard.f0_hz for other in (*earlier, scoop, row) if other.heard is not None]
-    return len(notes) == len((*earlier, scoop, row)) == 3 and min(notes[0], notes[2]) < notes[1] < max(
-        notes[0], notes[2]
-    )
+    """Whether a pitch between those of two notes is the mixture of both: the first still sounds where it begins."""
+    before, mixed, after = (other.heard for other in (*earlier, scoop, row)) if earlier else (None, None, None)
+    if before is None or mixed is None or after is None or mixed.onset_s - before.release_s > _SILENCE_S:
+        return False
+    return min(before.f0_hz, after.f0_hz) < mixed.f0_hz < max(before.f0_hz, after.f0_hz)
 
 
 def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks]:

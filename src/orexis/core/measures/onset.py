@@ -1,0 +1,42 @@
+"""When tongued notes begin in a room: what rings of the note before hides it, so it is read from the sound without the room."""
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from orexis.core.notes import HeardNote, Row, segment_notes
+from orexis.core.theory import cents_between
+from orexis.core.trace import Trace
+
+_SAME_CENTS, _NEAR_S = 60.0, 0.15
+_LEAST_S = 0.05  # of the note before
+
+
+def refine_onsets(rows: tuple[Row, ...], direct: Trace) -> tuple[Row, ...]:
+    """Return the rows with the onset that each tongued note has without the room; the note before ends there at the latest."""
+    alone = [note for note in segment_notes(direct) if not note.joined]
+    out = list(rows)
+    before: int | None = None
+    for i, row in enumerate(rows):
+        if row.heard is None:
+            continue
+        last = out[before].heard if before is not None else None
+        if last is not None and row.written is not None and not row.written.slurred:
+            onset_s = _onset_s(row.heard, alone, last.onset_s + _LEAST_S)
+            if onset_s is not None and before is not None:
+                out[i] = replace(row, heard=replace(row.heard, onset_s=onset_s))
+                ended = replace(last, release_s=min(last.release_s, onset_s), stop_s=min(last.stop_s, onset_s))
+                out[before] = replace(out[before], heard=ended)
+        before = i
+    return tuple(out)
+
+
+def _onset_s(heard: HeardNote, alone: Sequence[HeardNote], after_s: float) -> float | None:
+    """Return when the same note begins among those that begin after a silence; None where none does."""
+    near = [
+        note.onset_s
+        for note in alone
+        if abs(cents_between(note.f0_hz, heard.f0_hz)) < _SAME_CENTS
+        and abs(note.onset_s - heard.onset_s) < _NEAR_S
+        and after_s < note.onset_s < heard.stop_s
+    ]
+    return min(near, key=lambda at: abs(at - heard.onset_s), default=None)
