@@ -16,6 +16,7 @@ _FAIRLY, _STEPS_CENTS, _LEAST_FRAMES = 0.6, 45.0, 4  # where there are none, tho
 _COMING_S = 0.3  # where a note is heading, before vibrato starts
 _LOOK_S = 0.6  # an entry that takes longer is a glide
 _DIP_S, _DIP_DB = (0.1, 0.04), 12.0
+_MOST_CENTS = 400.0  # further off it is another note, or its octave in what rings
 _UNREST_CENTS = 5.0  # so little is no entry, it is how a note lives
 
 
@@ -43,6 +44,8 @@ def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> 
     # Against the centre where it settles, so that a long even sag is no entry.
     early = float(np.median(calm[: round(_COMING_S / HOP_S)]))
     start = cents_between(heard.f0_hz, float(np.median(f0))) - early
+    if abs(start) > _MOST_CENTS:
+        return None
     return Attack(
         start,
         1000.0 * max(0.0, settled_s - heard.onset_s),

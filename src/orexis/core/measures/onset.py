@@ -1,7 +1,8 @@
-"""When tongued notes begin in a room: what rings of the note before hides it, so it is read from the sound without the room."""
+"""Notes in a room: what rings of one hides the next, so that is looked for in the sound without the room, too."""
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 
 from orexis.core.notes import HeardNote, Row, segment_notes
 from orexis.core.theory import cents_between
@@ -9,6 +10,25 @@ from orexis.core.trace import Trace
 
 _SAME_CENTS, _NEAR_S = 60.0, 0.15
 _LEAST_S = 0.05  # of the note before
+
+
+def finds_more(direct: tuple[Row, ...], heard: tuple[Row, ...]) -> bool:
+    """Whether written notes are there without the room that are missing or wrong with it, and nothing else is wrong.
+
+    A note on the pitch of the one before counts for nothing: echoes make a wave look like a second attack.
+    """
+    gained = _wrong(heard) - _wrong(direct)
+    again = {
+        after.written.id
+        for before, after in pairwise([row for row in heard if row.written is not None])
+        if before.written and after.written and before.written.pitch == after.written.pitch
+    }
+    extra = sum(row.written is None for row in direct) - sum(row.written is None for row in heard)
+    return bool(gained - again) and not _wrong(direct) - _wrong(heard) and extra <= 0
+
+
+def _wrong(rows: tuple[Row, ...]) -> set[str]:
+    return {row.written.id for row in rows if row.written is not None and (row.heard is None or not row.right)}
 
 
 def refine_onsets(rows: tuple[Row, ...], direct: Trace) -> tuple[Row, ...]:

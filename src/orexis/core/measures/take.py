@@ -18,7 +18,7 @@ from orexis.core.measures.glide import glide_of, glides_in, split_at_glides, zer
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
-from orexis.core.measures.onset import refine_onsets
+from orexis.core.measures.onset import finds_more, refine_onsets
 from orexis.core.measures.own import remove_echo_notes
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
@@ -74,20 +74,13 @@ def measure(
     if sound is not None and (ringing is not None or may_hold_echo_notes(segmented)):
         trace = remove_phantom_f0(sound, trace, segmented)
         segmented = segment_notes(trace)
-    heard, talking = played_notes(trace, segmented)
-    heard = credible_notes(trace, heard, instrument, exercise, a4=a4)
-    exercise, buzz_off = own_buzz(exercise, heard, a4=a4)
-    mends: Breaks = {}
-    if exercise is not None:
-        heard, mends = repair_partial_breaks(trace, heard, exercise, a4=a4)
-    rows = _rows(trace, heard, exercise, a4, first_beat_s)
-    if ringing is not None and sound is not None:
-        rows = remove_echo_notes(sound, _split_at_silences(rows, ringing))
-    rows, broken, splits = merge_fragments(
-        trace, rows, instrument if exercise is not None and exercise.medium == Medium.INSTRUMENT else None
-    )
+    exercise, matched = _match(trace, segmented, task, sound, ringing)
     if ringing is not None:
-        rows = refine_onsets(rows, ringing.direct.trace)
+        if trace is not ringing.direct.trace:
+            _, clearer = _match(ringing.direct.trace, segment_notes(ringing.direct.trace), task, sound, ringing)
+            matched = clearer if finds_more(clearer.rows, matched.rows) else matched
+        matched = replace(matched, rows=refine_onsets(matched.rows, ringing.direct.trace))
+    rows, talking = matched.rows, matched.talking
     if exercise is not None and glides_in(exercise):
         rows = split_at_glides(trace, rows, exercise, a4=a4, first_beat_s=first_beat_s)
     direct = ringing.direct.trace if ringing else trace
@@ -106,10 +99,12 @@ def measure(
     notes = []
     since = 0.0
     for i, row in enumerate(rows):
-        parted = [*mends.get(row.heard.id, ()), *broken.get(row.heard.id, ())] if row.heard else []
+        parted = matched.breaks.get(row.heard.id, []) if row.heard else []
         split, cracked = breaks_in(trace, direct, rows, i, instrument, sound, parted) if row.heard else (0, 0)
         next_s = next((later.heard.onset_s for later in rows[i + 1 :] if later.heard), None)
-        here = replace(around, since_s=since, next_s=next_s, splits=max(splits.get(i, 0), split), cracks=cracked)
+        here = replace(
+            around, since_s=since, next_s=next_s, splits=max(matched.splits.get(i, 0), split), cracks=cracked
+        )
         notes.append(_with_glide(note_measures(trace, row, i, here), trace, row, rows, around))
         since = row.heard.release_s if row.heard else since
     moves = tuple(_moves(trace, rows, instrument, exercise, ringing))
@@ -128,7 +123,7 @@ def measure(
     return Measures(
         tuple(notes),
         moves,
-        replace(exercise_measures(taken), buzz_off_cents=buzz_off),
+        replace(exercise_measures(taken), buzz_off_cents=matched.buzz_off_cents),
         replace(
             sound_check,
             talking=talking,
@@ -136,6 +131,38 @@ def measure(
             room_hides_ms=ringing.room.hides_ms if ringing else None,
         ),
     )
+
+
+@dataclass(frozen=True, slots=True)
+class _Matched:
+    """Heard notes beside written ones; where each heard note broke, and how many false starts each row has."""
+
+    rows: tuple[Row, ...]
+    breaks: Breaks
+    splits: dict[int, int]
+    talking: bool
+    buzz_off_cents: float | None
+
+
+def _match(
+    trace: Trace, segmented: tuple[HeardNote, ...], task: ListeningTask, sound: Sound | None, ringing: Ringing | None
+) -> tuple[Exercise | None, _Matched]:
+    """The exercise as it was played, where its pitch is the player's own, and what was heard of it."""
+    instrument, exercise, a4 = task.instrument, task.exercise, task.a4
+    heard, talking = played_notes(trace, segmented)
+    heard = credible_notes(trace, heard, instrument, exercise, a4=a4)
+    exercise, buzz_off = own_buzz(exercise, heard, a4=a4)
+    mends: Breaks = {}
+    if exercise is not None:
+        heard, mends = repair_partial_breaks(trace, heard, exercise, a4=a4)
+    rows = _rows(trace, heard, exercise, a4, task.first_beat_s)
+    if ringing is not None and sound is not None:
+        rows = remove_echo_notes(sound, _split_at_silences(rows, ringing))
+    has_partials = exercise is not None and exercise.medium == Medium.INSTRUMENT
+    direct = ringing.direct.trace if ringing else None
+    rows, broken, splits = merge_fragments(trace, rows, instrument if has_partials else None, direct)
+    breaks = {key: [*mends.get(key, ()), *broken.get(key, ())] for key in mends.keys() | broken.keys()}
+    return exercise, _Matched(rows, breaks, splits, talking, buzz_off)
 
 
 def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck:

@@ -25,19 +25,21 @@ _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
 _DEEP_S, DEEP_SCOOP_CENTS, _SLIDE_CENTS = 0.2, 250.0, 45.0  # a shorter scoop may be deeper; from frame to frame
 _ON_SLOT_CENTS = 90.0  # a start further from all partials is on none of them
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
+_FAINT_DB = 15.0
 
 Breaks = dict[str, list[tuple[float, float]]]  # by heard note: from when to when it was away, s
 
 
 def merge_fragments(
-    trace: Trace, rows: tuple[Row, ...], instrument: Instrument | None = None
+    trace: Trace, rows: tuple[Row, ...], instrument: Instrument | None = None, direct: Trace | None = None
 ) -> tuple[tuple[Row, ...], Breaks, dict[int, int]]:
     """The rows made whole; the breaks that each heard note (by id) took in; how many false starts each row (by place).
 
-    `instrument`: whose partials a note may start on; None for what has none.
+    `instrument`: whose partials a note may start on; None for what has none. `direct`: the sound without the room, where it
+    rings: two notes that mix in the room are apart there.
     """
-    rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows, instrument))
-    rows, splits = _without_splits(_without_touches(rows))
+    rows, broken = _without_cracks(trace, _with_their_scoops(trace, rows, instrument, direct))
+    rows, splits = _without_splits(trace, _without_touches(rows), direct)
     return rows, broken, splits
 
 
@@ -72,14 +74,16 @@ def _mend(trace: Trace, before: HeardNote, after: HeardNote, again_hz: list[floa
     return _whole(first, second).heard if _is_break(trace, first, second) else None
 
 
-def _with_their_scoops(trace: Trace, rows: tuple[Row, ...], instrument: Instrument | None) -> tuple[Row, ...]:
+def _with_their_scoops(
+    trace: Trace, rows: tuple[Row, ...], instrument: Instrument | None, direct: Trace | None
+) -> tuple[Row, ...]:
     """A short unasked note that glides without a break into a tongued one is how that note was reached.
 
     Not one between that and the note before: there the two mix while the one rings on.
     """
     kept: list[Row] = []
     for row in rows:
-        if kept and _is_scoop(trace, kept[-1], row, instrument) and not _is_mixed(kept[-2:-1], kept[-1], row):
+        if kept and _is_scoop(trace, kept[-1], row, instrument) and not _is_mixed(kept[-2:-1], kept[-1], row, direct):
             whole = _whole(kept[-1], row)
             assert whole.heard is not None
             kept[-1] = replace(whole, heard=replace(whole.heard, joined=False))  # begun anew, whatever rings on into it
@@ -121,12 +125,22 @@ def is_slide(f0_hz: Floats, partials_hz: Sequence[float] = ()) -> bool:
     return float(np.abs(1200.0 * np.diff(np.log2(there))).max()) < _SLIDE_CENTS
 
 
-def _is_mixed(earlier: list[Row], scoop: Row, row: Row) -> bool:
+def _is_mixed(earlier: list[Row], scoop: Row, row: Row, direct: Trace | None) -> bool:
     """Whether a pitch between those of two notes is the mixture of both: the first still sounds where it begins."""
     before, mixed, after = (other.heard for other in (*earlier, scoop, row)) if earlier else (None, None, None)
     if before is None or mixed is None or after is None or mixed.onset_s - before.release_s > _SILENCE_S:
         return False
+    if direct is not None and _is_at(direct, mixed, mixed.f0_hz):
+        return False
     return min(before.f0_hz, after.f0_hz) < mixed.f0_hz < max(before.f0_hz, after.f0_hz)
+
+
+def _is_at(direct: Trace, note: HeardNote, hz: float) -> bool:
+    """Whether without the room a pitch sounds in most of a note's time."""
+    f0 = direct.part(note.onset_s, note.release_s).f0_hz
+    with np.errstate(invalid="ignore"):
+        there = np.abs(cents_between(hz, f0)) < _SAME_CENTS
+    return bool(len(there)) and float(there.mean()) > 0.5
 
 
 def _without_cracks(trace: Trace, rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], Breaks]:
@@ -242,8 +256,13 @@ def _is_touch(rows: tuple[Row, ...], index: int) -> bool:
     return short and row.heard.joined and rows[index + 1].slurred
 
 
-def _without_splits(rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[int, int]]:
-    """A short unasked note that leads without silence into a tongued one was that note's start, on the wrong partial."""
+def _without_splits(
+    trace: Trace, rows: tuple[Row, ...], direct: Trace | None
+) -> tuple[tuple[Row, ...], dict[int, int]]:
+    """A short unasked note that leads without silence into a tongued one was that note's start, on the wrong partial.
+
+    One far softer is no start at all, nor one that is the note itself without the room.
+    """
     kept: list[Row] = []
     splits: dict[int, int] = {}
     for i, row in enumerate(rows):
@@ -251,7 +270,9 @@ def _without_splits(rows: tuple[Row, ...]) -> tuple[tuple[Row, ...], dict[int, i
         if row.written is None and row.heard and after and after.heard and after.written and not after.written.slurred:
             short = row.heard.release_s - row.heard.onset_s < _SPLIT_LONGEST_S
             if short and after.heard.joined and not row.heard.joined:
-                splits[len(kept)] = splits.get(len(kept), 0) + 1
+                own = direct is not None and _is_at(direct, row.heard, after.heard.f0_hz)
+                if not own and _level(trace, row.heard) > _level(trace, after.heard) - _FAINT_DB:
+                    splits[len(kept)] = splits.get(len(kept), 0) + 1
                 continue
         kept.append(row)
     return tuple(kept), splits
