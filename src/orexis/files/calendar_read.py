@@ -59,7 +59,8 @@ def entries_of_calendar(data: bytes, today: date) -> tuple[CalendarEntry, ...]:
         calendar = Calendar.from_ical(data)
         events = [item for item in calendar.walk("VEVENT") if isinstance(item, Event)][:_MOST_EVENTS]
         entries = [entry for event in events for entry in _entries(event, today)]
-    except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError) as error:
+    except (ValueError, KeyError, IndexError, TypeError, AttributeError, OverflowError, OSError) as error:
+        # OSError: the name of a time zone that no file can have
         raise InputError("This is no calendar: export it as an iCalendar file (.ics).") from error
     return tuple(sorted(set(entries), key=lambda entry: (entry.day, entry.title)))[:MOST_ENTRIES]
 

@@ -14,6 +14,7 @@ from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
 
 _UNDER_DB = 14.0  # softer than the player's usual by so much, a strange note is not theirs
+_FAINT_DB = 24.0  # nor one that joins their notes, when it is so faint: that is the room, or a hum
 _SLOT_CENTS = 60.0  # as far as lips pull a note off its slot by accident
 _SHORTEST_S = 0.06  # a shorter one is a click or a tongue
 _KNOCK_S, _KNOCK_UNDER_DB = 0.15, 8.0  # so short, a strange note must be nearly as loud as the others
@@ -36,7 +37,7 @@ def credible_notes(
         if any(abs(cents_between(hz, note.f0_hz)) <= RIGHT_CENTS for hz in asked):
             kept.append(note)
             continue
-        if note.joined or (i + 1 < len(heard) and heard[i + 1].joined):
+        if level >= usual - _FAINT_DB and (note.joined or (i + 1 < len(heard) and heard[i + 1].joined)):
             kept.append(note)  # a start or a break on another slot: no knock joins a note without silence
             continue
         least = usual - (_KNOCK_UNDER_DB if length < _KNOCK_S else _UNDER_DB)

@@ -25,7 +25,7 @@ _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
 _DEEP_S, DEEP_SCOOP_CENTS, _SLIDE_CENTS = 0.2, 250.0, 45.0  # a shorter scoop may be deeper; from frame to frame
 _ON_SLOT_CENTS = 90.0  # a start further from all partials is on none of them
 _BREAK_S, _GOES_ON_DB, _CLEARLY = 0.03, 8.0, 0.75
-_FAINT_DB = 15.0
+_FAINT_DB, _PULSE_DB = 15.0, 14.0
 
 Breaks = dict[str, list[tuple[float, float]]]  # by heard note: from when to when it was away, s
 
@@ -195,7 +195,11 @@ def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
         return False
     extra, hole_s = (a if before.written is None else b), b.onset_s - a.release_s
     scrap = extra.release_s - extra.onset_s < _SCRAP_S and hole_s < _SILENCE_S
-    return b.joined or scrap or (hole_s < _SCRAP_S and _pitch_lost(trace, a, b) and _goes_on(trace, a, b))
+    if b.joined or scrap or (hole_s < _SCRAP_S and _pitch_lost(trace, a, b) and _goes_on(trace, a, b)):
+        return True
+    return hole_s < _SILENCE_S and _goes_on(
+        trace, a, b, _PULSE_DB
+    )  # nobody asked for a second one: a pulse of the breath
 
 
 def _is_break(trace: Trace, before: Row, after: Row) -> bool:
@@ -211,6 +215,14 @@ def _level(trace: Trace, note: HeardNote) -> float:
     return float(np.median(trace.part(note.start_s, note.stop_s).level_db))
 
 
+def _loudest(trace: Trace, start: HeardNote, note: HeardNote) -> float:
+    """How loud the pitch of a start becomes before the note itself is there, dB."""
+    part = trace.part(start.onset_s, note.start_s)
+    with np.errstate(invalid="ignore"):
+        there = np.abs(cents_between(start.f0_hz, part.f0_hz)) < _SAME_CENTS
+    return float(part.level_db[there].max()) if there.any() else -120.0
+
+
 def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
     """Whether the pitch is away, or hardly one, for a moment about where two notes meet."""
     part = trace.part(a.release_s - _SCRAP_S, b.onset_s + _BREAK_S)
@@ -220,11 +232,11 @@ def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
     return float(lost.sum()) * HOP_S >= _BREAK_S
 
 
-def _goes_on(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
-    """Whether it is as loud between two notes as in them: the pitch was lost there, not the tone."""
+def _goes_on(trace: Trace, a: HeardNote, b: HeardNote, within_db: float = _GOES_ON_DB) -> bool:
+    """Whether it is about as loud between two notes as in them: the pitch was lost there, not the tone."""
     between = trace.part(a.release_s - _BREAK_S, b.onset_s + _BREAK_S).level_db
     usual = min(_level(trace, a), _level(trace, b))
-    return bool(len(between)) and float(between.min()) > usual - _GOES_ON_DB
+    return bool(len(between)) and float(between.min()) > usual - within_db
 
 
 def _whole(before: Row, after: Row) -> Row:
@@ -271,7 +283,7 @@ def _without_splits(
             short = row.heard.release_s - row.heard.onset_s < _SPLIT_LONGEST_S
             if short and after.heard.joined and not row.heard.joined:
                 own = direct is not None and _is_at(direct, row.heard, after.heard.f0_hz)
-                if not own and _level(trace, row.heard) > _level(trace, after.heard) - _FAINT_DB:
+                if not own and _loudest(trace, row.heard, after.heard) > _level(trace, after.heard) - _FAINT_DB:
                     splits[len(kept)] = splits.get(len(kept), 0) + 1
                 continue
         kept.append(row)

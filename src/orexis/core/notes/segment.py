@@ -35,6 +35,8 @@ _EDGES = ((0.16, 150.0, 3000.0), (_PASSING_S, 250.0, 9000.0))  # s, cents, cents
 # one then and repeats less well across the dip. Two sounds that beat dip as deep, but the wave goes on.
 _DIP_DB, _BACK_DB, _DIP_RISE_S, _DIP_AROUND_S, _DIP_EDGE_S = 6.0, 6.0, 0.07, 0.15, 0.05
 _ANEW, _NEAR, _DEEP_DB, _DYING_DB, _LOUD_DIP_DB = 0.04, 8, 14.0, 12.0, 2.5
+# A vibrato about a dip: frames on either side, how clear, how far from end to end, and from frame to frame in cents.
+_SWING, _SWING_CLEAR, _SWING_CENTS, _SWING_STEP_CENTS = 24, 0.85, 25.0, 25.0
 _TAIL_DB, _TAIL_S = 12.0, 0.5  # so much softer, so soon after its like: a room's tail
 _KNOCK_S, _KNOCK_DB = 0.2, 8.0
 _MIXED_S, _MIXED_DB = 0.1, 12.0
@@ -228,9 +230,9 @@ def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_St
         if not back or sides - level[i] < _DIP_DB or not _dips(loud, i, around):
             continue
         near = slice(stretch.start + max(0, i - _NEAR), stretch.start + i + _NEAR + smooth)
-        if (
+        if sides - level[i] > _DEEP_DB or (
             np.min(np.where(trace.voiced[near], trace.confidence[near], 0.0)) < usual - _ANEW
-            or sides - level[i] > _DEEP_DB
+            and not _is_vibrato(trace, stretch.start + i)
         ):
             cuts.append(_bottom(clean[stretch.start : stretch.stop + 1], i, smooth))
     edges = [stretch.start, *(stretch.start + c for c in cuts), stretch.stop + 1]
@@ -240,6 +242,15 @@ def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_St
         if np.isfinite(trace.f0_hz[first : last + 1]).sum() >= 3:
             parts.append(_Stretch(first, last, stretch.cents, a, b - 1, stretch.joined if k == 0 else False, k > 0))
     return parts
+
+
+def _is_vibrato(trace: Trace, at: int) -> bool:
+    """Whether the pitch swings on through a dip without a jump or a hole: level and pitch move together in a vibrato."""
+    about = slice(max(0, at - _SWING), at + _SWING + 1)
+    if not trace.voiced[about].all() or trace.confidence[about].min() < _SWING_CLEAR:
+        return False
+    cents = 1200.0 * np.log2(trace.f0_hz[about])
+    return bool(np.ptp(cents) > _SWING_CENTS and np.abs(np.diff(cents)).max() < _SWING_STEP_CENTS)
 
 
 def _dips(level: Floats, at: int, around: int) -> bool:
