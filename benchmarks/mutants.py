@@ -84,7 +84,7 @@ MUTANTS = (
     _rule("range_notes.py", "edge - INSIDE if up else edge + INSIDE", "edge - INSIDE if up else edge - INSIDE"),
     _rule("range_notes.py", "above - below > LOPSIDED", "above - below >= LOPSIDED"),
     _rule("load.py", "max(asked) >= third", "max(asked) > 2.0 * third"),
-    _rule("load.py", "/ 12.0)", "/ 6.0)"),
+    _rule("load.py", "/ 12.0", "/ 6.0"),
     _rule("evidence.py", "2 * sum(good for good, _ in results) >= len(results)", "sum(good for good, _ in results) >= 1"),
     _rule("evidence.py", "row.right and (row.hold_s or 0.0)", "(row.hold_s or 0.0)"),
     _rule("judging/continuity.py", "move.gap_ms > limit", "move.gap_ms > 1.5 * limit"),

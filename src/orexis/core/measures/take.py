@@ -18,8 +18,8 @@ from orexis.core.measures.glide import glide_of, glides_in, split_at_glides, zer
 from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
-from orexis.core.measures.onset import finds_more, refine_onsets
 from orexis.core.measures.own import remove_echo_notes
+from orexis.core.measures.room_notes import finds_more, refine_onsets
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
@@ -69,6 +69,7 @@ def measure(
     rings. Where no click was heard, evenness is that about the player's own beat.
     """
     instrument, exercise, a4, first_beat_s = task.instrument, task.exercise, task.a4, task.first_beat_s
+    is_direct = ringing is not None and trace is ringing.direct.trace
     trace = without_background(trace)
     segmented = segment_notes(trace)
     if sound is not None and (ringing is not None or may_hold_echo_notes(segmented)):
@@ -76,7 +77,7 @@ def measure(
         segmented = segment_notes(trace)
     exercise, matched = _match(trace, segmented, task, sound, ringing)
     if ringing is not None:
-        if trace is not ringing.direct.trace:
+        if not is_direct:
             _, clearer = _match(ringing.direct.trace, segment_notes(ringing.direct.trace), task, sound, ringing)
             matched = clearer if finds_more(clearer.rows, matched.rows) else matched
         matched = replace(matched, rows=refine_onsets(matched.rows, ringing.direct.trace))

@@ -130,11 +130,11 @@ def _dip(level_db: Floats, where: slice, f0_hz: float) -> int | None:
 def _depths(level: Floats, within_s: float) -> Floats:
     """How far each frame lies under the softer of the loudest moments so shortly before and after it, dB."""
     size = round(within_s / HOP_S)
+    away = size // 2 + 1
     most = maximum_filter1d(level, size, mode="nearest")
-    before, after = np.roll(most, size // 2 + 1), np.roll(most, -(size // 2 + 1))
-    depth = np.minimum(before, after) - level
-    depth[: size // 2] = depth[len(depth) - size // 2 :] = 0.0
-    return depth
+    depth = np.minimum(np.roll(most, away), np.roll(most, -away)) - level
+    depth[:away] = depth[-away:] = 0.0
+    return np.asarray(depth)
 
 
 def _step(cents: Floats, sign: float, where: slice) -> int | None:
