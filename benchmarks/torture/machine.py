@@ -263,7 +263,7 @@ class Torture(RuleBasedStateMachine):
                 _until(socket, "frames")  # of the take that goes on: what it acknowledges is not the new one's
             for event in _TO_PREVIEW.get(welcome["state"]["phase"], ()):
                 if event == "drop":  # the player's own wish
-                    self.acked.pop((welcome["take"] or {}).get("key", ""), None)
+                    self.acked.pop(welcome["state"]["take_key"], None)
                 socket.send(json.dumps({"type": "event", "name": event}))
                 time.sleep(0.05)
             socket.send(
