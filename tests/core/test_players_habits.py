@@ -93,3 +93,14 @@ def test_a_soft_note_after_a_loud_one_begins_when_it_does_in_a_room() -> None:
     assert told.measures.sound.room_db_s is not None
     for note, true in zip(told.measures.notes, truth.notes, strict=True):
         assert note.onset_s == pytest.approx(true.onset_s, abs=0.04)
+
+
+@pytest.mark.parametrize("instrument", ["trombone-tenor", "trumpet-bb", "horn-f-bb"])
+@pytest.mark.parametrize(
+    ("semitones", "wanted"), [(1, "wrong-fingering"), (-1, "wrong-fingering"), (12, "wrong-partial")]
+)
+def test_a_note_of_another_fingering_is_told_from_another_partial(instrument: str, semitones: int, wanted: str) -> None:
+    midi = instrument_named(instrument).easy.midi + 5
+    sound, _ = play(asked(instrument, (midi, 2.0), (midi + semitones, 2.0), (midi, 2.0)), seed=2)
+    told = judged(sound, asked(instrument, (midi, 2.0), (midi, 2.0), (midi, 2.0)))
+    assert reason(told) == wanted

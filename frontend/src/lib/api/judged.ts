@@ -12,6 +12,10 @@ export const REASONS = {
     "label": "wrong partial",
     "says": "{note} came out on another partial"
   },
+  "wrong-fingering": {
+    "label": "wrong note",
+    "says": "{note} came out as another note"
+  },
   "wrong-note": {
     "label": "wrong note",
     "says": "{note} was buzzed as another note"

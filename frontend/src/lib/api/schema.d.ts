@@ -4999,7 +4999,7 @@ export interface components {
          * @description Why a take was not clean, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RecordFault
          * @description Something that is wrong, and whether it was mended.

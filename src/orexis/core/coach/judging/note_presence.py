@@ -4,8 +4,12 @@ from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import NEVER, About, Criterion, Cue, FaultKind, FaultType, Nearness
 from orexis.core.coach.judging.echoes import as_silence_or, told_as
-from orexis.core.exercises import ExerciseNote, Medium
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.instruments import instrument_named, slots_hz
 from orexis.core.measures import NoteMeasures
+from orexis.core.theory import cents_between
+
+_ON_PARTIAL_CENTS = 80.0  # as far as lips pull a note off its partial; half a semitone and more is another fingering's
 
 
 def answered(sheet: JudgingContext, note: NoteMeasures) -> None:
@@ -17,9 +21,17 @@ def answered(sheet: JudgingContext, note: NoteMeasures) -> None:
     elif note.sounded is None:
         sheet.find("missing", note.target, note.due_s)
     elif not note.right:
-        # A mouthpiece has no slots.
-        reason = "wrong-note" if sheet.exercise.medium == Medium.MOUTHPIECE else "wrong-partial"
-        sheet.find(reason, note.target, note.onset_s, note.f0_hz, unit="Hz")
+        sheet.find(_wrong(sheet.exercise, note), note.target, note.onset_s, note.f0_hz, unit="Hz")
+
+
+def _wrong(exercise: Exercise, note: NoteMeasures) -> str:
+    """Return what kind of wrong note it is: a mouthpiece has no partials, and not every note lies on one of the fingering."""
+    if exercise.medium == Medium.MOUTHPIECE:
+        return "wrong-note"
+    written = next(item for item in exercise.notes if item.id == note.target)
+    partials = slots_hz(instrument_named(exercise.instrument), written.fingering)
+    near = note.f0_hz is None or any(abs(cents_between(hz, note.f0_hz)) < _ON_PARTIAL_CENTS for _, hz in partials)
+    return "wrong-partial" if near else "wrong-fingering"
 
 
 def _count(sheet: JudgingContext) -> None:
@@ -63,7 +75,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes=as_silence_or(told_as("missing", "wrong-partial", "wrong-note")),
+                echoes=as_silence_or(told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note")),
                 kind=FaultKind.ABSENT,
             ),
         ),
@@ -96,7 +108,7 @@ THERE = (
     ),
     Criterion(
         "",
-        "another partial than the written one",
+        "another note than the written one",
         (
             FaultType(
                 "wrong-partial",
@@ -116,7 +128,26 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes=told_as("missing", "wrong-partial", "wrong-note"),
+                echoes=told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note"),
+            ),
+            FaultType(
+                "wrong-fingering",
+                "wrong note",
+                "{note} came out as another note",
+                {
+                    "": (
+                        Cue(
+                            "another note spoke",
+                            "Check the fingering or the slide position. Then play the note on its own.",
+                        ),
+                        Cue(
+                            "another note spoke",
+                            "Sing the note, say its fingering or position, then play it.",
+                        ),
+                    )
+                },
+                near=NEVER,
+                echoes=told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note"),
             ),
             FaultType(
                 "wrong-note",
@@ -135,7 +166,7 @@ THERE = (
                 },
                 near=NEVER,
                 about=About.BESIDE,
-                echoes=told_as("missing", "wrong-partial", "wrong-note"),
+                echoes=told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note"),
             ),
         ),
     ),

@@ -160,7 +160,9 @@ PITCH = (
                     ),
                 },
                 survives_loss=True,
-                echoes=near_by("pitch", "pitch-drift", "clipped-partial", "wrong-partial", "wrong-note"),
+                echoes=near_by(
+                    "pitch", "pitch-drift", "clipped-partial", "wrong-partial", "wrong-fingering", "wrong-note"
+                ),
                 told_again=True,
                 follows=_follows_a_sag,
             ),

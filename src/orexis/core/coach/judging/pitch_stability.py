@@ -170,7 +170,9 @@ COURSE = (
                     ),
                 },
                 survives_loss=True,
-                echoes=near_by("pitch", "pitch-drift", "clipped-partial", "wrong-partial", "wrong-note"),
+                echoes=near_by(
+                    "pitch", "pitch-drift", "clipped-partial", "wrong-partial", "wrong-fingering", "wrong-note"
+                ),
                 told_again=True,
             ),
         ),
