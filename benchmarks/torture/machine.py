@@ -283,7 +283,7 @@ class Torture(RuleBasedStateMachine):
                         break
                 elif message["type"] in ("full", "error", "verdict"):
                     break
-            if end == "dropped":
+            if end == "dropped" and key in self.acked:
                 self.acked.pop(key, None)  # the player's own wish
                 socket.send(json.dumps({"type": "event", "name": "drop"}))
                 time.sleep(0.2)
