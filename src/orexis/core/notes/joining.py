@@ -197,9 +197,8 @@ def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
     scrap = extra.release_s - extra.onset_s < _SCRAP_S and hole_s < _SILENCE_S
     if b.joined or scrap or (hole_s < _SCRAP_S and _pitch_lost(trace, a, b) and _goes_on(trace, a, b)):
         return True
-    return hole_s < _SILENCE_S and _goes_on(
-        trace, a, b, _PULSE_DB
-    )  # nobody asked for a second one: a pulse of the breath
+    # Nobody asked for a second one: a pulse of the breath.
+    return hole_s < _SILENCE_S and _goes_on(trace, a, b, _PULSE_DB)
 
 
 def _is_break(trace: Trace, before: Row, after: Row) -> bool:

@@ -9,7 +9,7 @@ from orexis.core.instruments import instrument_named, slots_hz
 from orexis.core.measures import NoteMeasures
 from orexis.core.theory import cents_between
 
-_ON_PARTIAL_CENTS = 80.0  # as far as lips pull a note off its partial; half a semitone and more is another fingering's
+_ON_PARTIAL_CENTS = 80.0  # as far as lips pull a note off its partial
 
 
 def answered(sheet: JudgingContext, note: NoteMeasures) -> None:
