@@ -28,7 +28,6 @@ _NEAR_S = 0.25  # an onset further off answers another note
 class Heard:
     """What was told of a take: its verdict, written notes not heard, notes that nobody asked for, onsets' errors in ms, notes in free play."""
 
-    kind: str
     name: str
     verdict: Verdict
     lost: int
@@ -52,7 +51,6 @@ def heard(job: tuple[Take, str, int]) -> Heard:
     onsets = [row.onset_s for row in rows if row.onset_s is not None and row.target is not None]
     off = [1000.0 * (min(onsets, key=lambda s, at=at: abs(s - at)) - at) for at in take.onsets_s if onsets]  # type: ignore[misc]
     return Heard(
-        take.kind,
         take.name,
         told.verdict,
         sum(row.sounded is None for row in rows),
@@ -71,13 +69,12 @@ def main() -> None:
     parser.add_argument("-v", action="store_true", help="name every take and what was said of it")
     given = parser.parse_args()
     every = [take for instrument in given.instruments.split(",") for take in takes(instrument)]
-    if given.kinds:
-        every = [take for take in every if take.kind in given.kinds.split(",")]
+    seeded = [(seed, take) for seed, take in enumerate(every) if not given.kinds or take.kind in given.kinds.split(",")]
     for place in given.rooms.split(","):
         with ProcessPoolExecutor(2) as pool:
-            results = list(pool.map(heard, [(take, place, i) for i, take in enumerate(every)], chunksize=4))
+            results = list(pool.map(heard, [(take, place, seed) for seed, take in seeded], chunksize=4))
         by_kind = defaultdict(list)
-        for take, result in zip(every, results, strict=True):
+        for (_, take), result in zip(seeded, results, strict=True):
             by_kind[take.kind].append((take, result))
         for kind, pairs in by_kind.items():
             _line(place, kind, pairs, given.v)

@@ -13,7 +13,7 @@ from scipy.signal import resample_poly
 
 from benchmarks.ear.case import Floats
 from benchmarks.ear.sampled import RATE, Stem, settled_hz, stem_of
-from orexis.core.theory import cents_between, parse_pitch
+from orexis.core.theory import cents_between, parse_pitch, pitch_of_midi
 
 FOLDER = Path(".bench/real")
 PLAYERS = {"trombone-tenor-f": "trombone", "trumpet-bb": "trumpet"}
@@ -34,14 +34,19 @@ def midi_of(instrument: str, name: str) -> int:
     return parse_pitch(named).midi + _SOUNDS_HIGHER.get((PLAYERS[instrument], name), 0)
 
 
+def hz_of(midi: int) -> float:
+    """Return the frequency of a keyboard number at A4 = 440 Hz."""
+    return pitch_of_midi(midi).frequency(a4=440.0)
+
+
 @lru_cache(maxsize=64)
 def stem(instrument: str, name: str) -> Stem:
     """Return the recording at 44.1 kHz with its own onset, release and pitch."""
     samples, rate = soundfile.read(FOLDER / PLAYERS[instrument] / f"{name}.mp3")
     assert (rate, samples.ndim) == (RATE, 1)
     first = float(np.flatnonzero(np.abs(samples) > 0.05 * np.abs(samples).max())[0]) / RATE
-    near = 440.0 * 2.0 ** ((midi_of(instrument, name) - 69) / 12.0)
-    return stem_of(samples, settled_hz(samples[round(max(0.0, first - 0.1) * RATE) :], near))
+    settled = settled_hz(samples[round(max(0.0, first - 0.1) * RATE) :], hz_of(midi_of(instrument, name)))
+    return stem_of(samples, settled)
 
 
 def length_s(instrument: str, name: str) -> float:
@@ -72,4 +77,4 @@ def bent(samples: Floats, cents: Floats) -> Floats:
 
 def shifted_cents(instrument: str, name: str, midi: int) -> float:
     """Return how far the note is resampled to sound another, in cents."""
-    return float(cents_between(stem(instrument, name).hz, 440.0 * 2.0 ** ((midi - 69) / 12.0)))
+    return float(cents_between(stem(instrument, name).hz, hz_of(midi)))

@@ -6,12 +6,10 @@ the level rises and falls with every syllable; a few syllables may stand still b
 
 import numpy as np
 
-from orexis.core.notes import HeardNote, runs
+from orexis.core.notes import Flags, HeardNote, runs
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
-
-Flags = np.ndarray[tuple[int, ...], np.dtype[np.bool_]]
 
 _STILL_CENTS, _STILL_S = 20.0, 0.08
 _LEAST_TALK_S = 0.6  # less voiced sound than this is not called talk

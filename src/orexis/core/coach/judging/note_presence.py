@@ -138,11 +138,11 @@ THERE = (
                     "": (
                         Cue(
                             "another note spoke",
-                            "Check the fingering or the slide position. Then play the note on its own.",
+                            "Check your fingering or position. Then play the note on its own.",
                         ),
                         Cue(
                             "another note spoke",
-                            "Sing the note, say its fingering or position, then play it.",
+                            "Sing the note, name its fingering or position, then play it.",
                         ),
                     )
                 },
