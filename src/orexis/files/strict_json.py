@@ -15,7 +15,7 @@ def strict_json(data: bytes | str) -> Any:
     """The value; ValueError says what it cannot hold."""
     text = data.encode("utf-8", "surrogatepass") if isinstance(data, str) else data
     try:
-        value = json.loads(text, parse_constant=_no_number, parse_float=_finite, parse_int=_whole)
+        value = json.loads(text, parse_constant=_no_number, parse_float=_number, parse_int=_whole)
     except RecursionError as error:
         raise ValueError("it is nested too deeply") from error
     if b"\\u" in text or _CONTROL.search(text.decode(errors="replace")):
@@ -43,7 +43,7 @@ def _no_number(word: str) -> float:
     raise ValueError(tell("{word} is no number", word=word))
 
 
-def _finite(word: str) -> float:
+def _number(word: str) -> float:
     value = float(word)
     if not abs(value) <= _LARGEST:
         raise ValueError(tell("{word} is too large", word=word[:20]))
