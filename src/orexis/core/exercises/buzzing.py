@@ -127,13 +127,9 @@ def _siren(exercise_type: ExerciseType, instrument: Instrument, values: Values) 
         line.note(low, beats)
         line.note(high, beats, slurred=True, glide_beats=beats - 1)
         line.note(low, 2, slurred=True, glide_beats=beats - 1)
-        title = tell("Siren over {article}", article=_article(interval_name(semitones)))
+        title = tell("Siren over {article}", article=with_article(interval_name(semitones)))
         exercises.append(line.exercise(exercise_type, f"{semitones}-{low.name}", title, tempo=values.integer("tempo")))
     return series_of(exercise_type, instrument, exercises)
-
-
-def _article(name: str) -> str:
-    return f"{'an' if name[0] in 'aeiou' else 'a'} {name}"
 
 
 def _buzz_interval_params(instrument: Instrument) -> tuple[Param, ...]:

@@ -1,10 +1,13 @@
 """Ladders: one semitone at a time, the next note only when this one sounds as good as the last."""
 
+from collections.abc import Iterable
+
 from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, in_range, middle_note, open_note, series_of
 from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, Bound, ExerciseType, StandsIn, on_slides
 from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
+from orexis.core.exercises.levels import PathStep, level, with_article
 from orexis.core.exercises.params import Param, Values, choice, count, note, tempo
 from orexis.core.instruments import Fingering, Instrument, glide_ladder, slot_of
 from orexis.core.messages import tell
@@ -14,6 +17,7 @@ from orexis.errors import ExerciseError
 
 BY_THE_GATE, TO_THE_LIMIT = "by the gate", "to today's limit"
 _OUT_OF_TUNE = (7, 11)  # no note of the scale lies on these partials
+_BOTH = "up and down"
 _NO_CAP = 48  # semitones: further than any instrument
 _HOME_JUDGED = ("response", "pitch", "pitch_wobble", "attack", "tone_clarity")
 
@@ -67,7 +71,7 @@ def _range_note(
 def _pair_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First note", middle_note(instrument)),
-        choice("direction", "Direction", "up", "down"),
+        choice("direction", "Direction", "up", "down", _BOTH),
         count("widest", "Widest pair in semitones", 7, 1, 24),
         count("starts", "First notes, by semitones", 2, 1, 12),
         tempo(60),
@@ -75,36 +79,41 @@ def _pair_params(instrument: Instrument) -> tuple[Param, ...]:
 
 
 def _pair_ladder(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
-    step = 1 if values.choice("direction") == "up" else -1
-    start = in_range(instrument, values.pitch("start"), what="The first note")
-    widths = range(1, values.integer("widest") + 1)
+    """Wider and wider; both ways, each width goes up and then down before the next."""
+    direction = values.choice("direction")
+    steps = {"up": (1,), "down": (-1,), _BOTH: (1, -1)}[direction]
+    first = in_range(instrument, values.pitch("start"), what="The first note")
     pairs = [
-        (pitch_of_midi(start.midi + step * moved), pitch_of_midi(start.midi + step * (moved + width)), width)
+        (first.midi + step * moved, step * width)
         for moved in range(values.integer("starts"))
-        for width in widths
-        if instrument.lowest.midi <= start.midi + step * (moved + width) <= instrument.highest.midi
+        for width in range(1, values.integer("widest") + 1)
+        for step in steps
+        if instrument.lowest.midi <= first.midi + step * (moved + width) <= instrument.highest.midi
     ]
-    up = "up" if step > 0 else "down"
-    return series_of(
-        exercise_type,
-        instrument,
-        [_pair(exercise_type, instrument, pair, up, values.integer("tempo")) for pair in pairs],
-    )
+    bpm = values.integer("tempo")
+    return series_of(exercise_type, instrument, [_pair(exercise_type, instrument, *pair, bpm) for pair in pairs])
 
 
-def _pair(
-    exercise_type: ExerciseType, instrument: Instrument, pair: tuple[Pitch, Pitch, int], up: str, bpm: int
-) -> Exercise:
-    """Return the exercise of a pair: joined, then each note by itself."""
-    start, other, width = pair
+def _pair(exercise_type: ExerciseType, instrument: Instrument, midi: int, by: int, bpm: int) -> Exercise:
+    """Return the exercise of a pair: joined, then each note by itself. `by`: semitones to the other note."""
+    start, other = pitch_of_midi(midi), pitch_of_midi(midi + by)
     line = ExerciseBuilder(instrument).note(start, 2.0, text="joined").note(other, 2.0, slurred=True).rest(4.0)
     line.note(start, 2.0, text="apart").note(other, 2.0)
     return line.exercise(
         exercise_type,
-        f"{width}-{start.name}",
-        tell("Pair, {interval_name} {up}", interval_name=interval_name(width), up=up),
+        f"{abs(by)}-{'' if by > 0 else 'down-'}{start.name}",
+        tell("Pair, {interval_name} {up}", interval_name=interval_name(abs(by)), up="up" if by > 0 else "down"),
         tempo=bpm,
     )
+
+
+def _pair_levels(_instrument: Instrument) -> Iterable[PathStep]:
+    """From the same note up, down, both ways; then wider."""
+    for direction, widest in (("up", 7), ("down", 7), (_BOTH, 7), (_BOTH, 12)):
+        wide = tell(
+            "{direction}, to {with_article}", direction=direction, with_article=with_article(interval_name(widest))
+        )
+        yield level(wide, direction=direction, widest=widest, starts=1 if direction == _BOTH else 2)
 
 
 def _glide_params(instrument: Instrument) -> tuple[Param, ...]:
@@ -325,11 +334,12 @@ PAIR_LADDER = ExerciseType(
     load=Load.HIGH,
     serves=("range up", "range down"),
     judged=("tone_match_across", "gap", "pitch"),
-    grows="a wider pair, then a new start",
+    grows="down, both ways, wider; the start follows your range",
     params=_pair_params,
     make=_pair_ladder,
     alternates=True,
     advance=Advance.PAIRS,
+    levels=_pair_levels,
     begins=_begin_pairs,
 )
 GLIDE_LADDER = ExerciseType(

@@ -27,19 +27,22 @@ def level(say: str, **params: object) -> PathStep:
 
 
 def with_article(name: str) -> str:
-    """Return a name with its article: “an octave”, “a third”."""
+    """Return a name with its article: “an octave”, “a third”; a number needs none: “2 octaves”."""
+    if name[0].isdigit():
+        return name
     return f"{'an' if name[0] in 'aeiou' else 'a'} {name}"
 
 
 def ordinal(number: int) -> str:
-    """Return a number as an ordinal: “third”, “4th”."""
-    return {1: "first", 2: "second", 3: "third", 5: "fifth", 7: "seventh", 9: "ninth"}.get(number, f"{number}th")
+    """Return a number as an ordinal: “third”, “11th”."""
+    words = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
+    return words[number - 1] if number <= len(words) else f"{number}th"
 
 
 def higher_by(semitones: int) -> str:
     """Return a distance upwards in words: “2 semitones higher”."""
     return (
-        "its first place"
+        "the usual start"
         if semitones == 0
         else counted(semitones, "{count} semitone higher", "{count} semitones higher")
     )
@@ -48,5 +51,5 @@ def higher_by(semitones: int) -> str:
 def lower_by(semitones: int) -> str:
     """Return a distance downwards in words: “2 semitones lower”."""
     return (
-        "its first place" if semitones == 0 else counted(semitones, "{count} semitone lower", "{count} semitones lower")
+        "the usual start" if semitones == 0 else counted(semitones, "{count} semitone lower", "{count} semitones lower")
     )

@@ -14,23 +14,26 @@ from orexis.core.standards import Standard
 from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
 from orexis.errors import ExerciseError
 
+_HELD = "up, top held"
+
 
 def _one_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First key note", open_note(instrument, instrument.slur_partial + 1)),
         count("keys", "Keys", 4, 1, 8),
         count("step", "Semitones to the next key", 2, 1, 3),
+        choice("form", "Form", "up", _HELD, "up and down"),
         going_up(),
         begins(),
         tempo(80),
     )
 
 
-def _run(line: ExerciseBuilder, pitches: list[Pitch], *, beats: float) -> ExerciseBuilder:
-    """A slurred line whose last note stays to the end of its bar."""
+def _run(line: ExerciseBuilder, pitches: list[Pitch], *, beats: float, held: bool = False) -> ExerciseBuilder:
+    """A slurred line whose last note stays to the end of its bar; `held`: for a bar at least."""
     for place, pitch in enumerate(pitches):
         last = place == len(pitches) - 1
-        line.note(pitch, line.left_in_bar(least=1.0) if last else beats, slurred=place > 0)
+        line.note(pitch, line.left_in_bar(least=4.0 if held else 1.0) if last else beats, slurred=place > 0)
     return line
 
 
@@ -38,7 +41,7 @@ def _scales(
     exercise_type: ExerciseType, instrument: Instrument, values: Values, *, octaves: int, step: int, keys: int
 ) -> Series:
     start = in_range(instrument, values.pitch("start"), what="The first key note")
-    form = values.choice("form") if octaves == 2 else "up"
+    form = values.choice("form")
     if form == "three octaves":
         start = _for_three_octaves(instrument, start)
     exercises: list[Exercise] = []
@@ -54,6 +57,7 @@ def _scales(
             ExerciseBuilder(instrument, key=key_of(tonic).fifths),
             pitches,
             beats=0.5 if octaves == 2 else 1.0,
+            held=form == _HELD,
         )
         title = tell(
             "{word}-octave {word2}",
@@ -125,7 +129,7 @@ def _two_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         note("start", "First key note", pitch_of_midi(min(instrument.easy.midi, instrument.highest.midi - 24))),
         count("keys", "Keys", 4, 1, 12),
-        choice("form", "Form", "up", "up and down", "top octave, then down", "three octaves", "arpeggio"),
+        choice("form", "Form", "up", _HELD, "up and down", "top octave, then down", "three octaves", "arpeggio"),
         going_up(),
         begins(),
         tempo(84),
@@ -171,13 +175,13 @@ def _roll_params(instrument: Instrument) -> tuple[Param, ...]:
 
 
 def _roll(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
-    """Down key by key, back, and then on above where it began."""
+    """Down key by key, back, and then on above where it began. Each key is a take, so that one that fails comes back alone."""
     start = in_range(instrument, values.pitch("start"), what="The first key note")
-    fall = list(range(values.integer("keys")))
-    line = ExerciseBuilder(instrument)
-    rise = range(-1, -values.integer("above") - 1, -1)
-    for lower in [*fall, *reversed(fall[:-1]), *rise]:
-        tonic = pitch_of_midi(start.midi - lower)
+    keys, above = values.integer("keys"), values.integer("above")
+    lower = [*range(keys), *range(keys - 2, -above - 1, -1)]
+    exercises = []
+    for place, moved in enumerate(lower):
+        tonic = pitch_of_midi(start.midi - moved)
         if tonic.midi + 7 > instrument.highest.midi:
             raise ExerciseError(
                 tell(
@@ -187,25 +191,46 @@ def _roll(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
                     highest=instrument.highest.name,
                 )
             )
-        steps = scale(tonic)
-        for _ in range(values.integer("repeats")):
-            first = bool(line.notes)
-            line.phrase() if first and (len(line.notes) // len(_TURN)) % 2 == 0 else None
-            for place, (step, beats) in enumerate(zip(_TURN, _TURN_BEATS, strict=True)):
-                line.note(steps[step], beats, slurred=place > 0, breath=first and place == 0)
+        line = _turns(ExerciseBuilder(instrument), scale(tonic), values.integer("repeats"))
+        back = "back-" if place >= keys and moved >= 0 else ""
+        title = "Rolling pattern, then a bar of nose breath"
+        exercises.append(line.exercise(exercise_type, f"{back}{tonic.name}", title, tempo=values.integer("tempo")))
+    return series_of(exercise_type, instrument, exercises)
+
+
+def _turns(line: ExerciseBuilder, steps: tuple[Pitch, ...], repeats: int) -> ExerciseBuilder:
+    """The turning pattern on a scale, so many times with a bar of rest between."""
+    for turn in range(repeats):
+        for place, (step, beats) in enumerate(zip(_TURN, _TURN_BEATS, strict=True)):
+            line.note(steps[step], beats, slurred=place > 0, breath=turn > 0 and place == 0)
+        if turn + 1 < repeats:
             line.rest(4.0)
-    title = "Rolling pattern, a bar of nose breath between"
-    exercise = line.exercise(exercise_type, start.name, title, tempo=values.integer("tempo"))
-    return series_of(exercise_type, instrument, [exercise])
+    return line
+
+
+_KEYS_AT_ONCE = 3
 
 
 def _one_octave_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Three keys, a tone apart: up, with the top held, up and down; then from a major third higher."""
     start = instrument.easy.midi
-    yield level("one key", start=pitch_of_midi(start).name, keys=1)
-    for higher in range(0, instrument.highest.midi - 12 - start - 1):
-        yield level(
-            tell("from {higher_by}", higher_by=higher_by(higher)), start=pitch_of_midi(start + higher).name, keys=3
-        )
+    yield level("one key", start=pitch_of_midi(start).name, keys=1, form="up")
+    for higher in range(0, instrument.highest.midi - 12 - start - 1, 4):
+        for form in ("up", _HELD, "up and down"):
+            yield level(
+                tell("{form}, from {higher_by}", form=form, higher_by=higher_by(higher)),
+                start=pitch_of_midi(start + higher).name,
+                keys=_KEYS_AT_ONCE,
+                form=form,
+            )
+
+
+def _two_octave_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """The start follows the range: up, with the top held, both ways, as an arpeggio, over three octaves."""
+    for form in ("up", _HELD, "up and down", "top octave, then down", "arpeggio"):
+        yield level(form, form=form)
+    if instrument.highest.midi - instrument.lowest.midi >= 36:
+        yield level("three octaves", form="three octaves")
 
 
 def _roll_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -219,7 +244,7 @@ def _roll_levels(instrument: Instrument) -> Iterable[PathStep]:
 
 def _falling_levels(instrument: Instrument) -> Iterable[PathStep]:
     start = middle_note(instrument).midi
-    for lower in range(0, max(1, start - 12 - instrument.lowest.midi + 1)):
+    for lower in range(0, max(1, start - 12 - instrument.lowest.midi + 1), 2):
         keys = min(3, start - lower - 12 - instrument.lowest.midi + 1)
         yield level(
             tell("from {lower_by}", lower_by=lower_by(lower)),
@@ -243,7 +268,7 @@ ONE_OCTAVE_SCALE = ExerciseType(
     load=Load.MEDIUM,
     serves=("range up", "sound"),
     judged=("pitch", "loudness_by_height", "tone_match_across"),
-    grows="key by key",
+    grows="the top held, both ways; then higher keys",
     params=_one_params,
     make=_one_octave,
     alternates=True,
@@ -264,12 +289,13 @@ TWO_OCTAVE_SCALE = ExerciseType(
     load=Load.HIGH,
     serves=("range up", "sound"),
     judged=("loudness_by_height", "tone_match_across", "pitch"),
-    grows="a semitone higher; one step past comfort, once",
+    grows="the top held, both ways, three octaves; the start follows your range",
     params=_two_params,
     make=_two_octaves,
     alternates=True,
     bound=(by_loudness(),),
     advance=Advance.CLIMB,
+    levels=_two_octave_levels,
     opens_at=Standard.ADVANCED,
     begins=_begin_two_octaves,
 )

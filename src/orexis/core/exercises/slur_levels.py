@@ -6,32 +6,42 @@ from orexis.core.exercises.levels import PathStep, level, ordinal
 from orexis.core.instruments import Instrument
 from orexis.core.messages import tell
 
+FROM_TOP, FROM_BELOW = "down and up", "up and down"
+_TRILL_TEMPI = (60, 68, 76, 84, 94, 106, 118, 132, 148, 164, 180)
+
 
 def two_partial_levels(instrument: Instrument) -> Iterable[PathStep]:
-    """Yield the levels of slurs between two neighbours: higher pairs, each in faster rhythms."""
-    low, first = instrument.slur_partial, True
+    """Yield the levels of slurs between two neighbours: each way on its own, then higher pairs, each in faster rhythms."""
+    low = instrument.slur_partial
     for partial in range(low, min(low + 6, instrument.top_partial)):
-        for rhythm in ("halves", "eighths", "triplets", "sixteenths"):
-            if first:
+        if partial == low:
+            for direction in ("down", "up"):
                 yield level(
-                    tell("partials {partial} and {partial2}, three fingerings", partial=partial, partial2=partial + 1),
+                    tell(
+                        "partials {partial} and {partial2}, only {direction}, three fingerings",
+                        partial=partial,
+                        partial2=partial + 1,
+                        direction=direction,
+                    ),
                     partial=partial,
-                    rhythm=rhythm,
+                    rhythm="halves",
+                    direction=direction,
                     fingering="few",
                 )
-                first = False
+        for rhythm, direction in (("halves", FROM_TOP), ("eighths", FROM_BELOW), ("sixteenths", FROM_TOP)):
             yield level(
                 tell(
                     "partials {partial} and {partial2}, {rhythm}", partial=partial, partial2=partial + 1, rhythm=rhythm
                 ),
                 partial=partial,
                 rhythm=rhythm,
+                direction=direction,
                 fingering="all",
             )
 
 
 def chain_levels(instrument: Instrument) -> Iterable[PathStep]:
-    """Yield the levels of slurs over several partials: three to seven, then from a partial higher."""
+    """Yield the levels of slurs over several partials: three to seven, begun from either end; then from a partial higher."""
     low = instrument.slur_partial + 1
     yield level(
         tell("three partials from the {ordinal}, three fingerings", ordinal=ordinal(low)),
@@ -40,12 +50,18 @@ def chain_levels(instrument: Instrument) -> Iterable[PathStep]:
         fingering="few",
     )
     for start in range(low, low + 4):
-        for size in range(3, 8):
+        for size, direction in ((3, FROM_BELOW), (4, FROM_TOP), (5, FROM_BELOW), (6, FROM_TOP), (7, FROM_BELOW)):
             if start + size - 1 <= instrument.top_partial:
                 yield level(
-                    tell("{size} partials from the {ordinal}", size=size, ordinal=ordinal(start)),
+                    tell(
+                        "{size} partials from the {ordinal}, {direction}",
+                        size=size,
+                        ordinal=ordinal(start),
+                        direction=direction,
+                    ),
                     partial=start,
                     count=size,
+                    direction=direction,
                     fingering="all",
                 )
 
@@ -83,10 +99,10 @@ def add_one_levels(instrument: Instrument) -> Iterable[PathStep]:
 
 
 def trill_levels(instrument: Instrument) -> Iterable[PathStep]:
-    """Yield the levels of lip trills: faster by four beats, then the pair above."""
+    """Yield the levels of lip trills: faster by an eighth at a time, then the pair above from where it is no longer slow."""
     low = max(4, 2 * instrument.slur_partial)
     for partial in range(low, min(low + 3, instrument.top_partial)):
-        for tempo in range(60, 182, 4):
+        for tempo in _TRILL_TEMPI if partial == low else _TRILL_TEMPI[4:]:
             yield level(
                 tell(
                     "partials {partial} and {partial2} at {tempo}", partial=partial, partial2=partial + 1, tempo=tempo

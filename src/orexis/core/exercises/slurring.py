@@ -11,6 +11,8 @@ from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load
 from orexis.core.exercises.levels import PathStep
 from orexis.core.exercises.params import Param, Values, choice, count, fingerings, going_up, tempo
 from orexis.core.exercises.slur_levels import (
+    FROM_BELOW,
+    FROM_TOP,
     add_one_levels,
     chain_levels,
     octave_down_levels,
@@ -27,7 +29,7 @@ _CLEAN = ("gap", "clipped_partial", "pitch", "attack", "timing")
 # So much of the written rate is asked.
 _TRILL_SHARE = 0.85
 _PULSE_DB = 1.2  # the least pulse of air on a beat that was asked for
-_RHYTHMS = {"eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
+_RHYTHMS = {"halves": 2.0, "eighths": 0.5, "triplets": 1.0 / 3.0, "sixteenths": 0.25}
 
 
 def _on_fingerings(
@@ -54,6 +56,7 @@ def _two_params(instrument: Instrument) -> tuple[Param, ...]:
         count("partial", "Lower partial", instrument.slur_partial, 1, instrument.top_partial - 1),
         fingerings(),
         choice("rhythm", "Rhythm", "halves", "eighths", "triplets", "sixteenths"),
+        choice("direction", "Direction", FROM_TOP, FROM_BELOW, "down", "up"),
         choice("air", "Air", "steady", "pulsed"),
         going_up(),
         tempo(72, 40, 160),
@@ -63,24 +66,33 @@ def _two_params(instrument: Instrument) -> tuple[Param, ...]:
 def _two(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     low, rhythm, pulsed = values.integer("partial"), values.choice("rhythm"), values.choice("air") == "pulsed"
     top_checked(instrument, low + 1)
+    direction = values.choice("direction")
+    first, other = (low + 1, low) if direction in (FROM_TOP, "down") else (low, low + 1)
+    beats, one_way = _RHYTHMS[rhythm], direction in ("down", "up")
 
     def lay(line: ExerciseBuilder, fingering: Fingering) -> None:
         hint = "pulse each beat" if pulsed else None
-        if rhythm == "halves":
-            line.slot(fingering, low + 1, 2.0, text=hint).slot(fingering, low, 2.0, slurred=True)
-        else:
-            beats = _RHYTHMS[rhythm]
-            for turn in range(round(4.0 / beats)):
-                text = hint if turn == 0 else None
-                line.slot(fingering, low + 1 - turn % 2, beats, slurred=turn > 0, text=text)
-        line.slot(fingering, low + 1, 4.0, slurred=True)
+        if one_way:  # three slurs, each begun with the tongue
+            for turn in range(3):
+                line.slot(fingering, first, beats, text=None if turn else hint)
+                line.slot(fingering, other, line.left_in_bar(least=2.0) if turn == 2 else beats, slurred=True)
+            return
+        for turn in range(round(4.0 / beats)):
+            line.slot(fingering, other if turn % 2 else first, beats, slurred=turn > 0, text=None if turn else hint)
+        line.slot(fingering, first, 4.0, slurred=True)
 
+    title = (
+        tell("Lip slur {direction}, partials {low} to {low2}", direction=direction, low=first, low2=other)
+        if one_way
+        else tell("Lip slur, partials {low} and {low2}", low=first, low2=other)
+    )
+    name = f"{low}-{low + 1}"
     return _on_fingerings(
         exercise_type,
         instrument,
         values,
-        f"{low}-{low + 1}",
-        tell("Lip slur, partials {low} and {low2}", low=low + 1, low2=low),
+        name if direction == FROM_TOP else f"{name}-{direction.replace(' ', '-')}",
+        title,
         lay,
     )
 
@@ -89,6 +101,7 @@ def _chain_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "Lowest partial", instrument.slur_partial + 1, 2, instrument.top_partial - 2),
         count("count", "Partials", 3, 3, 7),
+        choice("direction", "Direction", FROM_BELOW, FROM_TOP),
         fingerings(),
         going_up(),
         tempo(80),
@@ -109,19 +122,21 @@ def _octave_down_params(instrument: Instrument) -> tuple[Param, ...]:
 def _chain(exercise_type: ExerciseType, instrument: Instrument, values: Values, *, beats: float = 0.5) -> Series:
     low, size = values.integer("partial"), values.integer("count")
     top_checked(instrument, low + size - 1)
-    up = [low + step for step in range(size)]
+    high = low + size - 1
+    from_top = values.has("direction") and values.choice("direction") == FROM_TOP
+    first, last, step = (high, low, -1) if from_top else (low, high, 1)
 
     def lay(line: ExerciseBuilder, fingering: Fingering) -> None:
-        for place, number in enumerate([*up, *reversed(up[1:-1])]):
+        for place, number in enumerate([*range(first, last, step), *range(last, first, -step)]):
             line.slot(fingering, number, beats, slurred=place > 0)
-        line.slot(fingering, low, line.left_in_bar(least=1.0), slurred=True)
+        line.slot(fingering, first, line.left_in_bar(least=1.0), slurred=True)
 
     return _on_fingerings(
         exercise_type,
         instrument,
         values,
-        f"{low}-{up[-1]}",
-        tell("Lip slur, partials {low} to {up} and back", low=low, up=up[-1]),
+        f"{first}-{last}",
+        tell("Lip slur, partials {low} to {up} and back", low=first, up=last),
         lay,
     )
 

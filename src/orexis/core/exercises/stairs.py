@@ -105,16 +105,25 @@ def _broken_levels(instrument: Instrument) -> Iterable[PathStep]:
                 yield level(say, start=pitch_of_midi(start + higher).name, interval=size)
 
 
+# Semitones between the notes, and how many notes: longer, then wider.
+_STAIRS = ((1, 5), (1, 8), (2, 5), (2, 6), (3, 5), (4, 4), (5, 4))
+
+
 def _stair_levels(instrument: Instrument) -> Iterable[PathStep]:
+    """Wider, then the same from lower, then tongued."""
     start = middle_note(instrument).midi
-    for join in ("slurred", "tongued and full"):
-        for lower in range(0, 12):
-            for notes in (5, 6, 7, 8):
-                if start - lower - notes + 1 >= instrument.lowest.midi:
-                    say = tell(
-                        "{notes} notes from {lower_by}, {join}", notes=notes, lower_by=lower_by(lower), join=join
-                    )
-                    yield level(say, start=pitch_of_midi(start - lower).name, notes=notes, join=join)
+    for join, lower in (("slurred", 0), ("slurred", 3), ("tongued and full", 3)):
+        for size, notes in _STAIRS:
+            if start - lower - size * (notes - 1) >= instrument.lowest.midi:
+                say = tell(
+                    "{notes} notes by {interval_name}, from {lower_by}, {join}",
+                    notes=notes,
+                    interval_name=interval_name(size),
+                    lower_by=lower_by(lower),
+                    join=join,
+                )
+                first = pitch_of_midi(start - lower).name
+                yield level(say, start=first, interval=size, notes=notes, join=join)
 
 
 INTERVAL_STAIRS = ExerciseType(
@@ -128,7 +137,7 @@ INTERVAL_STAIRS = ExerciseType(
     load=Load.MEDIUM,
     serves=("range down", "sound"),
     judged=("one_breath", "tone_match_across", "pitch"),
-    grows="six, seven, eight notes; then lower; then tongued",
+    grows="more notes, then wider steps; then lower; then tongued",
     params=_params,
     make=_falling,
     alternates=True,

@@ -2,8 +2,11 @@
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
+from functools import lru_cache
 
 from orexis.core.exercises import DayPlace, Load, Series, exercise_type_named
+from orexis.core.instruments import Instrument
+from orexis.core.messages import in_use
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.week import DayKind
 from orexis.core.practice import BlockPlan, planned
@@ -79,10 +82,23 @@ def planned_blocks(known: PlanningContext, plan: DayPlan, series: Iterable[Serie
 
 def _series_for(known: PlanningContext, block: DayBlock) -> Series:
     """Where the step does not fit the player's own instrument, the exercise type as it is."""
-    exercise_type = exercise_type_named(block.exercise_type)
     try:
-        return exercise_type.series(known.instrument, block.params)
+        return _series(block.exercise_type, known.instrument, block.params)
     except OrexisError:
         if block.own:
             raise
-        return exercise_type.series(known.instrument, exercise_type.approach_params(known.approaches, known.instrument))
+        exercise_type = exercise_type_named(block.exercise_type)
+        params = exercise_type.approach_params(known.approaches, known.instrument)
+        return _series(block.exercise_type, known.instrument, params)
+
+
+def _series(exercise_type: str, instrument: Instrument, params: Mapping[str, str]) -> Series:
+    return _series_with(exercise_type, instrument, tuple(sorted(params.items())), in_use())
+
+
+@lru_cache(maxsize=512)
+def _series_with(
+    exercise_type: str, instrument: Instrument, params: tuple[tuple[str, str], ...], _language: object
+) -> Series:
+    """Plans are made again and again from the same levels. Its exercises say in a language what they are."""
+    return exercise_type_named(exercise_type).series(instrument, dict(params))

@@ -1,6 +1,7 @@
 """Where a player stands: each exercise type's path of growth, and the rules by which one moves along it."""
 
 from orexis.core.exercises import PathStep
+from orexis.core.progress.earlier_levels import renumbered_level
 from orexis.core.progress.paths import Path, path_of
 from orexis.core.progress.standing import (
     NEW,
@@ -32,5 +33,6 @@ __all__ = [
     "opens",
     "path_of",
     "placed_by_hand",
+    "renumbered_level",
     "stands",
 ]

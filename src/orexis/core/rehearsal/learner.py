@@ -121,15 +121,15 @@ class Learner:
         for row, note in zip(heard.notes, exercise.notes, strict=True):
             # Nothing here has a sound to match; how far the loudness of a note wanders goes with everything else.
             wander = abs(float(rng.normal(WANDER_DB, 0.4 * WANDER_DB))) * self.who.habit * ease * (1.0 + tired)
-            made = replace(row, tone_match=None, level_wobble_db=round(wander, 2))
+            values: dict[str, float | None] = {"tone_match": None, "level_wobble_db": round(wander, 2)}
             if "bend" in exercise.judged:
                 asked = exercise.least("bend") or 100.0
                 deep = asked * min(1.2, 1.1 - 0.15 * (ease - 0.8) + float(rng.normal(0.0, 0.08)) - 0.1 * tired)
-                made = replace(made, bend_down_cents=-deep, bend_back_cents=float(rng.normal(0.0, 4.0)) * ease)
-            if note.to_breath_end and made.hold_s is not None:
+                values |= {"bend_down_cents": -deep, "bend_back_cents": float(rng.normal(0.0, 4.0)) * ease}
+            if note.to_breath_end and row.hold_s is not None:
                 share = 1.05 - 0.12 * (ease - 0.6) - 0.15 * tired + float(rng.normal(0.0, 0.08))
-                made = replace(made, hold_s=made.hold_s * min(1.0, max(0.2, share)))
-            notes.append(made)
+                values["hold_s"] = row.hold_s * min(1.0, max(0.2, share))
+            notes.append(replace(row, **values))  # type: ignore[arg-type]
         return replace(heard, notes=tuple(notes), exercise=whole)
 
     def has_played(

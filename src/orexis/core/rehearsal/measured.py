@@ -5,6 +5,7 @@ How large a flaw comes out in the measure that hears it was found by playing fla
 """
 
 from dataclasses import replace
+from functools import lru_cache
 
 import numpy as np
 
@@ -18,6 +19,7 @@ HEARD: dict[str, float] = {"centre": 1.0, "sag": 1.0, "wobble": 0.96, "entry": 0
 _SLOPE = {None: 0.0, Loudness.GROW: 3.0, Loudness.EASE: -3.0, Loudness.EVEN: 0.0}
 
 
+@lru_cache(maxsize=256)
 def flawless(exercise: Exercise) -> Measures:
     """What would be measured of a performance without a flaw."""
     levels = levels_asked(exercise)
@@ -102,7 +104,7 @@ def _note(row: NoteMeasures, note: ExerciseNote, flaws: list[Flaw]) -> NoteMeasu
     if flaws and note.to_breath_end and row.hold_s is not None:
         short = next((flaw.size for flaw in flaws if flaw.name == "short"), 0.0)
         values["hold_s"] = row.hold_s * (1.0 - short)
-    return replace(row, **values)  # type: ignore[arg-type]
+    return replace(row, **values) if values else row  # type: ignore[arg-type]
 
 
 def _move(move: MoveMeasures, flaws: list[Flaw]) -> MoveMeasures:

@@ -31,7 +31,7 @@ from orexis.services.documents import from_json
 from orexis.services.record import Record
 from orexis.store.models import OwnExerciseRow, TakeRow
 
-FORMAT, SCHEMA = "orexis-export", 6
+FORMAT, SCHEMA = "orexis-export", 7
 _ROWS = 200  # read at once, bounds memory
 
 

@@ -35,6 +35,7 @@ from orexis.services.projections.rebuild import fill_played_before, keep_version
 from orexis.services.projections.sessions import rebuild_sessions
 from orexis.services.record import Record
 from orexis.services.values.takes import MOST_REMARKS
+from orexis.store.earlier_levels import with_levels_of_today
 from orexis.store.models import MarkRow, PlayerRow, SessionRow, TakeRow
 
 SHAPE = Shape(
@@ -43,6 +44,7 @@ SHAPE = Shape(
     SCHEMA,
     re.compile(r"(?:[a-z_]+\.jsonl|sound/[0-9a-f]{2}/[0-9a-f]{32}\.flac|(?:exercises|figures)/[0-9a-f]{32}\.musicxml)"),
 )
+_WITH_LEVELS = ("takes", "places")
 _SAID, _REMARKS = "analyses", "marks"  # files of what was heard in takes, and of words on them
 _LEAST_FREE = 256 << 20  # stays free for playing
 _ROWS = 400  # written at once, bounds memory
@@ -50,6 +52,7 @@ _TRIES = 3  # a player who practises all the while ends a take every minute or s
 # Files whose rows others belong to, with the column by which those name them.
 _PARENTS = {"players": "player_id", "sessions": "session_id", "takes": "take_id", "goals": "goal_id"}
 _SCHEMA_OF_PLAYED_BEFORE = 3  # files of earlier ones do not say what was played before a take
+_SCHEMA_OF_LEVELS = 7  # earlier ones number some levels otherwise
 _FLAC = b"fLaC"
 
 
@@ -183,7 +186,10 @@ def _tables(
             with closing(read_lines(archive, name)) as rows:
                 # What was said of a take that is here already stays as it is.
                 fresh = (row for row in rows if row.get("take_id") not in here) if part.file == _SAID else rows
-                _rows(db, part, fresh, out)
+                checked = checked_rows(part, fresh)
+                if int(manifest["schema"]) < _SCHEMA_OF_LEVELS and part.file in _WITH_LEVELS:
+                    checked = map(with_levels_of_today, checked)
+                _rows(db, part, checked, out)
                 if part.file == _REMARKS:
                     _check_remarks(db)
     check_in_hand(db)
@@ -253,7 +259,7 @@ def _lay_down(archive: zipfile.ZipFile, name: str, target: Path) -> None:
 def _rows(db: Session, part: ExportedTable, rows: Iterator[dict[str, Any]], out: ImportSummary) -> None:
     counts = {"added": 0, "same": 0, "kept": 0}
     batch: list[dict[str, Any]] = []
-    for row in checked_rows(part, rows):
+    for row in rows:
         batch.append(row)
         if len(batch) == _ROWS:
             add_rows(db, part, batch, counts)

@@ -23,7 +23,7 @@ from orexis.store.models import ExerciseTypeDayRow, PathPlaceRow, SessionRow, Ta
 class Levels:
     """A row for each exercise and day, and one for each exercise with its level."""
 
-    name, version = "levels", 11
+    name, version = "levels", 12
     tables: tuple[Any, ...] = (ExerciseTypeDayRow, PathPlaceRow)
 
     def apply(self, db: Session, take: KeptTake) -> None:

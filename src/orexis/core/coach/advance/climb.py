@@ -1,4 +1,4 @@
-"""RangeNote by note: the next when this one is held, one back when it is not, and an end to it.
+"""Note by note: the next when this one is held, one back when it is not, and an end to it.
 
 | what happened | what follows |
 |---|---|
@@ -16,7 +16,7 @@ from orexis.core.coach.advance.values import EASIER_AFTER, MOST_FAILURES, MOST_L
 from orexis.core.coach.verdict import Outcome
 from orexis.core.exercises import Advance, Form
 
-_ON = {Advance.CLIMB: "Clean. Next: a semitone further.", Advance.PAIRS: "Clean. Next: a semitone wider."}
+_ON = {Advance.CLIMB: "Clean. Next: a semitone further.", Advance.PAIRS: "Clean. Next: the next pair."}
 _BACK = {
     Advance.CLIMB: "Go back a semitone, where it sounded good.",
     Advance.PAIRS: "Go back one pair, where it sounded good.",
