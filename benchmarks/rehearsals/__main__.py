@@ -56,15 +56,16 @@ def one_from(case: tuple[Case, FirstWeek]) -> Whole:
     return whole(made, away)
 
 
-def first_weeks_table(cases: list[Case]) -> None:
-    """Print it, a row a kind of first week."""
+def first_weeks_table(cases: list[Case], *, in_turn: bool) -> None:
+    """Print it, a row a kind of first week. `in_turn`: each player has one of the four, not all."""
     print(
         "| first week | players | given days with a session from week 8 on | tone, share of the time: heavy / medium / light days | "
         "load a week, weeks 2 to 5 and last four | weeks over bound | heavy in a row | high when spent |\n|---|---|---|---|---|---|---|---|"
     )
     with ProcessPoolExecutor(2) as pool:
-        for first in FirstWeek:
-            found = list(pool.map(one_from, [(case, first) for case in cases], chunksize=4))
+        for number, first in enumerate(FirstWeek):
+            chosen = cases[number :: len(FirstWeek)] if in_turn else cases
+            found = list(pool.map(one_from, [(case, first) for case in chosen], chunksize=2))
             given, played = sum(item.given_days for item in found), sum(item.with_session for item in found)
             shares = []
             for kind in ("heavy", "medium", "light"):
@@ -158,6 +159,7 @@ def main() -> None:
     read.add_argument("--kinds", default=",".join(KINDS))
     read.add_argument("--forecasts", action="store_true")
     read.add_argument("--first-weeks", action="store_true", help="Whether plans fill the given time.")
+    read.add_argument("--in-turn", action="store_true", help="Each player has one of the first weeks, not all four.")
     read.add_argument("--calibrate", action="store_true", help="Measure level against sound.")
     given = read.parse_args()
     if given.calibrate:
@@ -168,7 +170,8 @@ def main() -> None:
     instruments, kinds = given.instruments.split(","), given.kinds.split(",")
     seeds = range(given.first, given.first + given.seeds)
     if given.first_weeks:
-        first_weeks_table(cases_of(kinds, instruments, seeds, max(given.weeks, 2 * 8), given.minutes))
+        cases = cases_of(kinds, instruments, seeds, max(given.weeks, 2 * 8), given.minutes)
+        first_weeks_table(cases, in_turn=given.in_turn)
     elif not given.forecasts:
         table(cases_of(kinds, instruments, seeds, given.weeks, given.minutes))
     else:

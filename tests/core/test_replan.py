@@ -5,7 +5,7 @@ from dataclasses import replace
 import pytest
 
 from orexis.core.approaches import DEFAULTS
-from orexis.core.coach import Care, Lips, Outcome, Standard
+from orexis.core.coach import Care, Freshness, Lips, Outcome, Standard
 from orexis.core.exercises import EXERCISE_TYPES, Load, Series
 from orexis.core.instruments import instrument_named
 from orexis.core.planning import (
@@ -214,3 +214,28 @@ def test_sore_lips_stay_with_what_is_easy() -> None:
     before = played(skipped_to(state, longest.exercise_type), Outcome.NOT_YET, load=1.0)
     made = chosen(who, before, step(before, Event(EventName.SKIP)).state)
     assert {block.load for block in made.state.plan[made.first :]} == {Load.EASY}
+
+
+def test_free_pedal_tones_come_next_when_the_check_note_says_tiring() -> None:
+    who = known()
+    state, _ = begun(who)
+    state = skipped_to(state, next(block.exercise_type for block in state.plan if block.place == "slurs"))
+    state = played(replace(state, checks_on=True), Outcome.CLEAN)
+    loose = next(at for at, block in enumerate(state.plan) if block.exercise_type == "loose-pedals")
+    assert loose > state.block + 1  # otherwise there is nothing to move
+    for endurance, moves in ((Freshness.FRESH, False), (Freshness.TIRING, True)):
+        before = replace(step(state, Event(EventName.GO_ON)).state, checking=True)
+        before = step(step(before, Event(EventName.BEGIN, "check")).state, Event(EventName.ENDED)).state
+        result = TakeResult(Outcome.CLEAN, None, 4.0, 4.0, 4.0, None, endurance)
+        before = step(before, Event(EventName.JUDGED, "check", result)).state
+        after = step(before, Event(EventName.GO_ON)).state
+        made = replan_rest(who, before, after)
+        assert (made is not None) is moves
+        if made is not None:
+            assert made.state.plan[after.block + 1].exercise_type == "loose-pedals"
+            assert sorted(names(made.state)) == sorted(names(after))
+            assert made.first == after.block + 1
+            assert [after.plan[number] for number in made.series if isinstance(number, int)] == list(
+                made.state.plan[made.first :]
+            )
+            assert made.state.phase == "rest"

@@ -1,4 +1,4 @@
-"""A day that gives way: what is left of it composed anew in a session, with its exercises, and said in a sentence."""
+"""A day that gives way: what is left of it chosen again in a session, with its exercises, and said in a sentence."""
 
 from collections.abc import Iterable
 from dataclasses import dataclass
@@ -8,7 +8,7 @@ from orexis.core.messages import tell
 from orexis.core.planning.blocks import DayPlan, day_series, planned_blocks
 from orexis.core.planning.context import PlanningContext
 from orexis.core.planning.day import rest_of_day
-from orexis.core.practice import BlockPlan, SessionState, left_by, routine_of, with_rest_of_day
+from orexis.core.practice import BlockPlan, SessionState, left_by, loosening_due, routine_of, with_rest_of_day
 
 
 @dataclass(frozen=True, slots=True)
@@ -16,13 +16,13 @@ class ReplannedSession:
     """The session with the rest of its day chosen anew.
 
     `first`: number of the first block that is another; `series`: of the blocks from there on, a number where the block stays
-    as it was under that number; `plan`: what was chosen.
+    as it was under that number; `plan`: what was chosen, None where blocks only changed their order.
     """
 
     state: SessionState
     first: int
     series: tuple[Series | int, ...]
-    plan: DayPlan
+    plan: DayPlan | None = None
 
 
 def replan_rest(
@@ -32,6 +32,9 @@ def replan_rest(
 
     `known`: as of now, today's takes included. `without`: exercise types that the player left out.
     """
+    at = loosening_due(before, after)
+    if at is not None:
+        return _loosened(after, at)
     left = left_by(before, after)
     plan = rest_of_day(known, left, without=without) if left is not None else None
     if left is None or plan is None:
@@ -46,6 +49,15 @@ def replan_rest(
     blocks = tuple(block for _, block in tail)
     state = with_rest_of_day(after, left.first, blocks, _said(before, staying, plan))
     return ReplannedSession(state, left.first, tuple(series for series, _ in tail), plan)
+
+
+def _loosened(after: SessionState, at: int) -> ReplannedSession:
+    """The block that loosens lips moved to the front of what is to come."""
+    first = after.block + 1
+    order = (at, *(number for number in range(first, len(after.plan)) if number != at))
+    said = tell("{name} come next: they loosen tiring lips.", name=EXERCISE_TYPES[after.plan[at].exercise_type].name)
+    state = with_rest_of_day(after, first, tuple(after.plan[number] for number in order), said)
+    return ReplannedSession(state, first, order)
 
 
 def _place_for(held: BlockPlan, blocks: list[BlockPlan]) -> int:

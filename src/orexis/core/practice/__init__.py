@@ -27,7 +27,7 @@ from orexis.core.practice.state import (
     TakeMark,
     usual_spent_s,
 )
-from orexis.core.practice.time_left import TimeLeft, left_by, with_rest_of_day
+from orexis.core.practice.time_left import TimeLeft, left_by, loosening_due, with_rest_of_day
 
 __all__ = [
     "BETWEEN_TAKES_S",
@@ -59,6 +59,7 @@ __all__ = [
     "gap_after",
     "keeps_time",
     "left_by",
+    "loosening_due",
     "opening",
     "planned",
     "routine_of",

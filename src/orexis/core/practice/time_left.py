@@ -3,6 +3,7 @@
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from orexis.core.coach import Freshness
 from orexis.core.exercises import DayPlace, Load, exercise_type_named
 from orexis.core.practice.progression import form_at_first
 from orexis.core.practice.state import TIRED_LIPS, BlockPlan, Phase, SessionState
@@ -67,6 +68,15 @@ def left_by(before: SessionState, after: SessionState) -> TimeLeft | None:
         nothing_high=after.register_over is not None,
         tired=after.register_over == TIRED_LIPS,
     )
+
+
+def loosening_due(before: SessionState, after: SessionState) -> int | None:
+    """Return the number of the block that loosens lips, where the check note has just said that they are tiring and others come first."""
+    judged = before.checking and not after.checking and len(after.checks) > 0
+    if not judged or after.minutes is None or after.phase == Phase.DONE or after.checks[-1].state != Freshness.TIRING:
+        return None
+    coming = range(after.block + 2, len(after.plan))
+    return next((at for at in coming if exercise_type_named(after.plan[at].exercise_type).recovers), None)
 
 
 def with_rest_of_day(state: SessionState, first: int, tail: tuple[BlockPlan, ...], said: str) -> SessionState:

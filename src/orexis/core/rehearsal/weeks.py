@@ -305,7 +305,7 @@ class _RehearsalRun:
         was = list(out.blocks)
         ended = was[before.block]
         ended.block = replace(ended.block, minutes=round((state.used_s - before.used_s) / 60.0, 1))
-        chosen = {block.exercise_type: block for block in (*made.plan.spare, *made.plan.blocks)}
+        chosen = {block.exercise_type: block for block in ((*made.plan.spare, *made.plan.blocks) if made.plan else ())}
         out.blocks[first:] = [
             was[item] if isinstance(item, int) else BlockPlayed(chosen[plan.exercise_type], spare=plan.spare)
             for item, plan in zip(made.series, made.state.plan[first:], strict=True)

@@ -8,7 +8,7 @@ from sqlalchemy.orm import Session
 from orexis.core.exercises import Series
 from orexis.core.messages import tell
 from orexis.core.planning import CheckIn, ReplannedSession, replan_rest
-from orexis.core.practice import BlockPlan, SessionState, left_by
+from orexis.core.practice import BlockPlan, SessionState, left_by, loosening_due
 from orexis.services.clock import utc
 from orexis.services.documents import Params, from_json, to_json
 from orexis.services.planning.use import Planning
@@ -32,7 +32,8 @@ def replan_session_rest(
     the one in hand now.
     """
     params = from_json(Params, row.params)
-    if ARRANGED in params or left_by(before, after) is None:
+    gives_way = left_by(before, after) is not None or loosening_due(before, after) is not None
+    if ARRANGED in params or not gives_way:
         return None
     person = players.get(row.player_id)
     if person.instrument != row.instrument:
