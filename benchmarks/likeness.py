@@ -11,7 +11,7 @@ import numpy as np
 
 from benchmarks.ear.case import Floats
 from benchmarks.ear.sampled import BRASS, RATE, Stem, stems
-from orexis.core.measures.envelope import TimbreProfile, envelope, match
+from orexis.core.measures.envelope import TimbreProfile, harmonic_spectrum, match
 from orexis.core.sound import Sound
 
 Key = tuple[str, int, int, str]  # instrument, MIDI note, velocity, what
@@ -29,7 +29,8 @@ def timbre(
     noisy = samples + rng.normal(0.0, 1e-4, len(samples))
     level: Floats = stem.level[round(first_s / 0.005) : round(last_s / 0.005)]
     wander = 1.4826 * float(np.median(np.abs(level - np.median(level))))
-    found = envelope(Sound(noisy.astype(np.float32), RATE), first_s, last_s, stem.hz)
+    spectrum = harmonic_spectrum(Sound(noisy.astype(np.float32), RATE), first_s, last_s, stem.hz)
+    found = spectrum and spectrum.envelope_db()
     assert found is not None
     return TimbreProfile(found, stem.hz, float(np.median(level)), 25.0, wander)
 

@@ -27,7 +27,7 @@ from orexis.core.trace import Trace, track, warm_tracker
 __all__ = ["ANALYSIS_VERSION", "ClickTrack", "JudgingTerms", "ListenResult", "ListeningTask", "listen", "warm"]
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 13
+ANALYSIS_VERSION = 14
 
 
 def warm() -> None:

@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from statistics import median
 
+from orexis.core.measures.envelope import CLEAR_DB
 from orexis.core.measures.values import NoteMeasures
 
 _LEAST_NOTES = 3  # two notes make no median
@@ -40,6 +41,8 @@ def endurance_change(now: NoteMeasures, first: NoteMeasures, *, day_drift_cents:
             missing = now if a is None else first
             reasons[name] = missing.unmeasured.get(name, "one of the two notes does not have it")
             return None
+        if name == "tone_to_noise_db":
+            a, b = min(a, CLEAR_DB), min(b, CLEAR_DB)
         return round(float(a - b - drift), 2)
 
     return EnduranceChange(

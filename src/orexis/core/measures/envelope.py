@@ -19,12 +19,17 @@ _LONGEST_S = 3.0  # longer says nothing more, and costs more
 _LEAST_PERIODS = 8.0  # fewer do not tell harmonics from noise
 _OVER_NOISE_DB = 6.0  # a harmonic counts when it stands clear of the noise
 _DEEPEST_DB = -65.0  # under the strongest harmonic: never trusted
+_AIR_HZ = (2000.0, 6000.0)  # where breath is heard beside the tone
+_MOST_SMEARED, _LEAST_GAPS = 0.25, 3  # of the distance of two harmonics; gaps between them
+_HANN_LOBE = 1.5  # power of a steady harmonic over its highest bin
 _REACH = 1.3  # a centre further than this from the lowest or highest harmonic is empty
 
 # What a listener would expect to change: louder is brighter, and so is a higher note of the same instrument.
 # Tilt in dB per octave for each dB of loudness and each octave of pitch, from sampled instruments; docs/measures.md.
 TILT_PER_DB, TILT_PER_OCTAVE = 0.15, 1.5
 _LEAST_CENTRES, _LEAST_ELSEWHERE = 5, 8
+CLEAR_DB = 30.0  # of tone against air: more is no clearer to anybody
+_AIR_SAME_DB, _AIR_ELSEWHERE_DB = 3.0, 6.0  # what two takes of one tone, and two devices, differ by
 _MOST_TILT = 3.0  # dB per octave
 # Distance in dB: of one player's two takes of a note on one day, and one that anyone hears.
 SAME_DB, OTHER_DB = 2.4, 9.0
@@ -51,18 +56,45 @@ class Reference:
     elsewhere: bool = False
 
 
-def envelope(sound: Sound, start_s: float, stop_s: float, f0_hz: float) -> tuple[float | None, ...] | None:
-    """The envelope of the stretch; None when it is shorter than eight periods."""
+@dataclass(frozen=True, slots=True, eq=False)
+class HarmonicSpectrum:
+    """Mean power of each harmonic, and of the noise between it and the next: of one bin of `bin_hz`, Hann windows."""
+
+    f0_hz: float
+    bin_hz: float
+    strength: Floats
+    noise: Floats
+
+    def envelope_db(self) -> tuple[float | None, ...]:
+        """The level at each of the centres; None where it is empty."""
+        return _at_centres(self.strength, self.noise, self.f0_hz)
+
+    def tone_to_air_db(self, unsteady_cents: float) -> float | None:
+        """Return the tone against the noise between its harmonics from 2 to 6 kHz, where breath is heard and tone is weak.
+
+        `unsteady_cents`: standard deviation of the pitch. High harmonics of a pitch that moves lie between those of its middle: they are left
+        out, and None is returned where fewer than three gaps remain.
+        """
+        moves = 2.0 ** (unsteady_cents / 1200.0) - 1.0
+        number = np.arange(1, len(self.noise) + 1)
+        middle_hz = (number + 0.5) * self.f0_hz
+        usable = (middle_hz >= _AIR_HZ[0]) & (middle_hz <= _AIR_HZ[1]) & (number * moves <= _MOST_SMEARED)
+        if usable.sum() < _LEAST_GAPS:
+            return None
+        air = float(np.mean(self.noise[usable])) * (_AIR_HZ[1] - _AIR_HZ[0]) / self.bin_hz
+        tone = _HANN_LOBE * float(np.sum(self.strength))
+        return 10.0 * math.log10(tone / air) if tone > 0.0 and air > 0.0 else None
+
+
+def harmonic_spectrum(sound: Sound, start_s: float, stop_s: float, f0_hz: float) -> HarmonicSpectrum | None:
+    """The spectrum of the stretch, 3 s of it at most; None when it is shorter than eight periods."""
     first, last = round(start_s * sound.rate), round(min(stop_s, start_s + _LONGEST_S) * sound.rate)
     part = finite(sound.samples[first:last])
-    if len(part) < _LEAST_PERIODS * sound.rate / f0_hz:
-        return None
-    strength, noise = _harmonics(part, sound.rate, f0_hz)
-    return _at_centres(strength, noise, f0_hz)
+    return _harmonics(part, sound.rate, f0_hz) if len(part) >= _LEAST_PERIODS * sound.rate / f0_hz else None
 
 
-def _harmonics(part: Samples, rate: int, f0_hz: float) -> tuple[Floats, Floats]:
-    """Mean power of each harmonic, and of the noise between it and the next, over half-overlapping windows."""
+def _harmonics(part: Samples, rate: int, f0_hz: float) -> HarmonicSpectrum:
+    """Over half-overlapping windows."""
     width = min(len(part), max(round(_LEAST_PERIODS * rate / f0_hz), round(0.1 * rate)))
     weight = np.hanning(width).astype(np.float32)
     frames = np.lib.stride_tricks.sliding_window_view(part, width)[:: max(1, width // 2)]
@@ -78,7 +110,7 @@ def _harmonics(part: Samples, rate: int, f0_hz: float) -> tuple[Floats, Floats]:
         strength[h - 1] = power[max(0, low) : high].max(initial=0.0)
         middle = round((h + 0.5) * f0_hz / bin_hz)
         noise[h - 1] = power[max(0, middle - 1) : middle + 2].mean() if middle + 2 < len(power) else 0.0
-    return strength, noise
+    return HarmonicSpectrum(f0_hz, bin_hz, strength, noise)
 
 
 def _at_centres(strength: Floats, noise: Floats, f0_hz: float) -> tuple[float | None, ...]:
@@ -125,8 +157,8 @@ def natural_db(a: TimbreProfile, b: TimbreProfile, *, room_share: float = 0.0) -
 def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) -> float | None:
     """Root mean square of what differs after the expected change, with tone-to-noise and level wander beside it.
 
-    Of sounds that other devices heard, what changes evenly over the octaves (a straight line and a bow) is theirs, and so is the
-    noise: brightness and breath are not compared. None when fewer than five centres are known of both, eight where a bow is taken out.
+    Of sounds that other devices heard, what changes evenly over the octaves (a straight line and a bow) is theirs, and so are a few
+    dB of the noise: brightness is not compared. None when fewer than five centres are known of both, eight where a bow is taken out.
     """
     both = [
         (at, x - y)
@@ -145,6 +177,7 @@ def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) 
     off = off - float(np.median(off))
     # What only one of the two has, high up, is brightness that the other lacks.
     spectral = float(np.sqrt(np.mean(np.minimum(np.abs(off), 20.0) ** 2)))
-    noisy = 0.0 if elsewhere else max(0.0, abs(min(a.tone_to_noise_db, 30.0) - min(b.tone_to_noise_db, 30.0)) - 3.0)
+    airier = abs(min(a.tone_to_noise_db, CLEAR_DB) - min(b.tone_to_noise_db, CLEAR_DB))
+    noisy = max(0.0, airier - (_AIR_ELSEWHERE_DB if elsewhere else _AIR_SAME_DB))
     unsteady = max(0.0, abs(a.wander_db - b.wander_db) - 0.5)
     return math.sqrt(spectral**2 + (0.35 * noisy) ** 2 + (1.0 * unsteady) ** 2)

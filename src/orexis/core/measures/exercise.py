@@ -12,7 +12,7 @@ from orexis.core.exercises import Exercise
 from orexis.core.instruments import Instrument
 from orexis.core.measures.beats import pulse_db
 from orexis.core.measures.breath import inhalations
-from orexis.core.measures.envelope import Reference, TimbreProfile, match, natural_db
+from orexis.core.measures.envelope import CLEAR_DB, Reference, TimbreProfile, match, natural_db
 from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.sweep import cents_along, sweep, voiced_runs
@@ -60,11 +60,10 @@ def exercise_measures(taken: ExerciseContext) -> ExerciseMeasures:
 
 def timbre_of(note: NoteMeasures) -> TimbreProfile | None:
     """What the sound match compares of a note."""
-    if note.envelope_db is None or note.f0_hz is None or note.level_db is None or note.tone_to_noise_db is None:
+    if note.envelope_db is None or note.f0_hz is None or note.level_db is None:
         return None
-    return TimbreProfile(
-        note.envelope_db, note.f0_hz, note.level_db, note.tone_to_noise_db, note.level_wobble_db or 0.0
-    )
+    clarity = CLEAR_DB if note.tone_to_noise_db is None else note.tone_to_noise_db
+    return TimbreProfile(note.envelope_db, note.f0_hz, note.level_db, clarity, note.level_wobble_db or 0.0)
 
 
 def matched_with(

@@ -11,7 +11,7 @@ from orexis.core.instruments import Instrument, partial_near
 from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.ending import fall_off_cents
 from orexis.core.measures.entry import Attack, entry_of, has_restarted
-from orexis.core.measures.envelope import envelope
+from orexis.core.measures.envelope import harmonic_spectrum
 from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part, was_led
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import NO_TOP, NoteMeasures
@@ -31,6 +31,8 @@ _EDGE_S = 0.06  # a note's first and last moments hold no vibrato
 _CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far under the tone it does nothing
 _MAD_TO_SIGMA = 1.4826  # median absolute deviation to standard deviation, of a normal distribution
 _MOST_POINTS = 240  # for the slope: 1.2 s of frames, or every n-th of a longer note
+_MOST_UNSTEADY_CENTS = 80.0
+_DECILES_TO_SIGMA = 2.563  # from the first to the last decile, of a normal distribution
 _PERIODS = 3.0  # no window is shorter than so many periods
 
 
@@ -265,7 +267,10 @@ def _of_settled(
         reasons["ring_cents"] = NO_TOP
     loud, bent = loudness(settled.level_db), bend(settled.calm)
     shape = written.shape if written else None
-    sounds = around.sound and envelope(around.sound, settled.start_s, float(settled.time_s[-1]), heard.f0_hz)
+    spectrum = around.sound and harmonic_spectrum(around.sound, settled.start_s, float(settled.time_s[-1]), heard.f0_hz)
+    clarity = spectrum.tone_to_air_db(_unsteady_cents(settled)) if spectrum else None
+    if clarity is None:
+        reasons["tone_to_noise_db"] = "the pitch moves too much to tell air from tone"
     return {
         "pitch_error_cents": _rounded(centre, 2),
         "judged_error_cents": _rounded(centre - share, 2),
@@ -286,14 +291,21 @@ def _of_settled(
         "level_fall_db": _rounded(loud.fall_db if loud else None, 1),
         "level_top_at": _rounded(loud.top_at if loud else None, 2),
         "shape_off_db": _rounded(shape_off_db(settled.level_db, shape), 2) if shape and loud else None,
-        "tone_to_noise_db": _rounded(float(np.median(settled.tone_to_noise_db)), 1),
+        "tone_to_noise_db": _rounded(clarity, 1),
         "spectral_centroid_hz": _rounded(float(np.median(settled.spectral_centroid_hz)), 0),
         "bend_down_cents": _rounded(bent.down_cents if bent else None, 1),
         "bend_up_cents": _rounded(bent.up_cents if bent else None, 1),
         "bend_back_cents": _rounded(bent.back_cents if bent else None, 1),
         "ring_cents": _rounded(ring, 1),
-        "envelope_db": sounds or None,
+        "envelope_db": spectrum.envelope_db() if spectrum else None,
     }
+
+
+def _unsteady_cents(settled: SettledPitch) -> float:
+    """Standard deviation of the pitch, frames that jump left out. What jumps all the time is air: no settled pitch moves so far."""
+    low, high = np.percentile(settled.cents, (10, 90))
+    spread = float(high - low) / _DECILES_TO_SIGMA
+    return spread if spread < _MOST_UNSTEADY_CENTS else 0.0
 
 
 def _ring(settled: SettledPitch, pitch_error_cents: float) -> float | None:

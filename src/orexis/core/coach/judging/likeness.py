@@ -22,6 +22,7 @@ from orexis.core.measures import NoteMeasures
 _NEAR = Nearness(by=10.0)
 _CLEAR_OF_ROOM_DB = 24.0  # under this the room's noise colours the sound more than the player does
 _DRY_DB_S, _SHORT_S, _LONG_S = 200.0, 0.4, 1.2  # where the room rings, the tail of the last note lies in the next one
+_FAR_BELOW_DB = 3.0  # one note alone, in a line that is clear
 _ROUGH_HZ = 70.0  # below it single pulses are heard, and every tone is rough
 
 _FAR_APART = 15.0  # points of likeness by which the ends of a line may differ more than two neighbours
@@ -51,7 +52,7 @@ def _across(sheet: JudgingContext) -> None:
 
 
 def _tone(sheet: JudgingContext) -> None:
-    """Breath in the tone of the take's long notes; low pedals, whose own pulse is rough, and loud rooms are left out."""
+    """Air in the tone of the take's long notes, or of one that stands out; low pedals, whose own pulse is rough, and loud rooms are left out."""
     sound, limit = sheet.measures.sound, sheet.limits["tone_to_noise_db"]
     if (
         sound.noise_db is not None
@@ -68,8 +69,10 @@ def _tone(sheet: JudgingContext) -> None:
         and (note.hold_s or 0.0) >= shortest
         and (note.f0_hz or 0.0) > _ROUGH_HZ
     ]
-    if heard and median(value for value, _ in heard) < limit:
-        value, worst = min(heard, key=lambda pair: pair[0])
+    if not heard:
+        return
+    value, worst = min(heard, key=lambda pair: pair[0])
+    if median(value for value, _ in heard) < limit or value < limit - _FAR_BELOW_DB:
         sheet.find("airy", worst.target, worst.onset_s, value, limit, "dB", least=True)
 
 
@@ -159,7 +162,7 @@ LIKENESS = (
                 about=About.BESIDE,
             ),
         ),
-        limits=(Limit("tone_to_noise_db", "Tone clarity, dB", (9.0, 12.0, 14.0, 16.0)),),
+        limits=(Limit("tone_to_noise_db", "Tone clarity, dB", (12.0, 16.0, 18.0, 20.0)),),
         of_whole=_tone,
     ),
 )
