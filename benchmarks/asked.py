@@ -13,11 +13,11 @@ from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass, replace
 
 from orexis.core.coach import limits_of
-from orexis.core.coach.judging.basics import judged_measures_of
+from orexis.core.coach.judging.basics import judged_measures_of, left_at
 from orexis.core.coach.judging.length import asks_length
 from orexis.core.exercises import DYNAMICS, EXERCISE_TYPES, Exercise, ExerciseNote, Loudness, Medium, at_tempo
 from orexis.core.instruments import Instrument, instrument_named
-from orexis.core.listen import JudgingTerms, ListeningTask, listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.core.theory import pitch_of_midi
@@ -65,8 +65,14 @@ def _at(wanted: Callable[[int, ExerciseNote], bool], flaw: str) -> Leaves:
     return leaves
 
 
-def _on_long(flaw: str) -> Leaves:
-    return lambda exercise: Performance((f"{flaw}@{_long(exercise).id}",))
+def _on_long(flaw: str, measure: str) -> Leaves:
+    """At the longest note at which that is judged."""
+
+    def leaves(exercise: Exercise) -> Performance | None:
+        judged = [note for note in exercise.notes if measure not in left_at(exercise, note)]
+        return Performance((f"{flaw}@{max(judged, key=lambda note: note.beats).id}",)) if judged else None
+
+    return leaves
 
 
 def _caught(exercise: Exercise) -> Performance | None:
@@ -157,6 +163,19 @@ def _top(exercise: Exercise) -> Performance:
     return Performance(other_sound_at=top.id)
 
 
+def _fallen(exercise: Exercise) -> Performance | None:
+    """The longest note that is let go, and is not slurred away from, falls at its end."""
+    after = [*exercise.notes[1:], None]
+    let_go = [
+        note
+        for note, later in zip(exercise.notes, after, strict=True)
+        if (later is None or not later.slurred) and "fall_off" not in left_at(exercise, note)
+    ]
+    if not let_go:
+        return None
+    return Performance((f"fall-off=-110c@{max(let_go, key=lambda note: note.beats).id}",))
+
+
 def _unshaped(exercise: Exercise) -> Performance:
     steady = all(note.shape in (None, "steady") for note in exercise.notes)
     return Performance((f"fade=14db@{_long(exercise).id}",) if steady else ("flat=1",))
@@ -174,11 +193,11 @@ def _other_height(exercise: Exercise) -> Performance:
 
 
 LEAVES: dict[str, Leaves] = {
-    "pitch": _on_long("centre=48c"),
-    "pitch_wobble": _on_long("wobble=45c/3hz"),
-    "pitch_drift": _on_long("sag=-75c"),
+    "pitch": _on_long("centre=48c", "pitch"),
+    "pitch_wobble": _on_long("wobble=45c/3hz", "pitch_wobble"),
+    "pitch_drift": _on_long("sag=-75c", "pitch_drift"),
     "attack": _at(_tongued, "entry=-150c/350ms"),
-    "fall_off": _on_long("fall-off=-110c"),
+    "fall_off": _fallen,
     "response": _at(_tongued, "response=450ms"),
     "hold": _hold,
     "length": _short,
@@ -189,9 +208,9 @@ LEAVES: dict[str, Leaves] = {
     "overshoot": _at(_joined, "overshoot=140c"),
     "one_breath": _at(lambda at, _note: at >= 2, "breathes=1"),
     "glide": _at(lambda _at, note: note.glide_beats > 0.0, "glide=0"),
-    "level_wobble": _on_long("fade=18db"),
+    "level_wobble": _on_long("fade=18db", "level_wobble"),
     "tone_clarity": lambda _exercise: Performance(("breath=-5db",)),
-    "start": _at(lambda at, _note: at == 0, "late=450ms"),
+    "start": lambda exercise: Performance((f"late=450ms@{exercise.notes[0].id}",)) if exercise.click else None,
     "timing": _out_of_time,
     "shape": _unshaped,
     "dynamics": lambda _exercise: Performance(("flat=1",)),
@@ -243,7 +262,8 @@ def outcome(case: Case) -> tuple[Case, str, tuple[str, ...]]:
     played = Performance() if left is None else LEAVES[left](exercise)
     assert played is not None
     sound = performed(played, exercise, seed)
-    heard = listen(sound, ListeningTask(instrument, exercise, first_beat_s=0.0), JudgingTerms(limits_of("developing")))
+    task, click = ListeningTask(instrument, exercise, first_beat_s=0.0), ClickTrack(delay_s=0.0)
+    heard = listen(sound, task, JudgingTerms(limits_of("developing")), click=click)
     assert heard.verdict is not None
     return case, heard.verdict.outcome, tuple(finding.reason for finding in heard.verdict.findings)
 
