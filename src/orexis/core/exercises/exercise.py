@@ -163,6 +163,10 @@ class Exercise:
         shortest = min(note.beats for note in self.notes)
         return need.share / (2.0 * shortest * self.beat_s)
 
+    def share(self, measure: str) -> float | None:
+        """The share of what is written that a pass asks for; None where the standard's limit holds."""
+        return next((item.share for item in self.needs if item.measure == measure), None)
+
     def target_hz(self, note: ExerciseNote, *, a4: float) -> float:
         """Return the frequency in Hz that a note asks for."""
         return note.pitch.frequency(a4=a4) * ratio_of(note.target_cents)

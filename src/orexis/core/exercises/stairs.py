@@ -3,7 +3,7 @@
 from collections.abc import Iterable
 
 from orexis.core.exercises.build import ExerciseBuilder, in_range, middle_note, open_note, series_of
-from orexis.core.exercises.exercise import Series
+from orexis.core.exercises.exercise import PassRequirement, Series
 from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import Advance, DayPlace, Load
 from orexis.core.exercises.levels import PathStep, higher_by, level, lower_by
@@ -46,6 +46,7 @@ def _falling(exercise_type: ExerciseType, instrument: Instrument, values: Values
                 f"{size}-{number}-{pitches[0].name}",
                 tell("Falling pattern, {interval_name} by {interval_name}", interval_name=interval_name(size)),
                 tempo=values.integer("tempo"),
+                needs=() if values.choice("join") == "slurred" else (PassRequirement("length", share=_FULL),),
             )
         )
     if not exercises:
@@ -105,6 +106,7 @@ def _broken_levels(instrument: Instrument) -> Iterable[PathStep]:
                 yield level(say, start=pitch_of_midi(start + higher).name, interval=size)
 
 
+_FULL = 0.8  # of the written length, where notes are to be full
 # Semitones between the notes, and how many notes: longer, then wider.
 _STAIRS = ((1, 5), (1, 8), (2, 5), (2, 6), (3, 5), (4, 4), (5, 4))
 

@@ -30,6 +30,7 @@ TILT_PER_DB, TILT_PER_OCTAVE = 0.15, 1.5
 _LEAST_CENTRES, _LEAST_ELSEWHERE = 5, 8
 CLEAR_DB = 30.0  # of tone against air: more is no clearer to anybody
 _AIR_SAME_DB, _AIR_ELSEWHERE_DB = 3.0, 6.0  # what two takes of one tone, and two devices, differ by
+_HEARD_TILT = 1.5  # dB per octave, more than is expected
 _MOST_TILT = 3.0  # dB per octave
 # Distance in dB: of one player's two takes of a note on one day, and one that anyone hears.
 SAME_DB, OTHER_DB = 2.4, 9.0
@@ -154,24 +155,41 @@ def natural_db(a: TimbreProfile, b: TimbreProfile, *, room_share: float = 0.0) -
     return math.hypot(own, ROOM_DB * math.sqrt(room_share))
 
 
+def main_difference(a: TimbreProfile, b: TimbreProfile) -> str | None:
+    """Return what `a` has more of than `b`: “airier”, “thinner” (less of the low harmonics), “darker”; None where neither stands out."""
+    airier = min(b.tone_to_noise_db, CLEAR_DB) - min(a.tone_to_noise_db, CLEAR_DB)
+    if airier > _AIR_ELSEWHERE_DB:
+        return "airier"
+    octave, off = _unexpected(a, b)
+    if len(octave) < _LEAST_CENTRES:
+        return None
+    tilt = float(np.polyfit(octave, off, 1)[0])
+    return None if abs(tilt) < _HEARD_TILT else "thinner" if tilt > 0 else "darker"
+
+
+def _unexpected(a: TimbreProfile, b: TimbreProfile) -> tuple[Floats, Floats]:
+    """Octaves at which both are known, and by how many dB `a` lies above `b` there, the change that a listener expects taken out."""
+    both = [
+        (at, x - y)
+        for at, (x, y) in enumerate(zip(a.envelope_db, b.envelope_db, strict=True))
+        if x is not None and y is not None
+    ]
+    octave = np.array([math.log2(CENTRES_HZ[at]) for at, _ in both])
+    off = np.array([value for _, value in both])
+    expected = TILT_PER_DB * (a.level_db - b.level_db) + TILT_PER_OCTAVE * math.log2(a.f0_hz / b.f0_hz)
+    expected = float(np.clip(expected, -_MOST_TILT, _MOST_TILT))
+    return octave, off - expected * (octave - octave.mean()) if len(both) else off
+
+
 def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) -> float | None:
     """Root mean square of what differs after the expected change, with tone-to-noise and level wander beside it.
 
     Of sounds that other devices heard, what changes evenly over the octaves (a straight line and a bow) is theirs, and so are a few
     dB of the noise: brightness is not compared. None when fewer than five centres are known of both, eight where a bow is taken out.
     """
-    both = [
-        (at, x - y)
-        for at, (x, y) in enumerate(zip(a.envelope_db, b.envelope_db, strict=True))
-        if x is not None and y is not None
-    ]
-    if len(both) < (_LEAST_ELSEWHERE if elsewhere else _LEAST_CENTRES):
+    octave, off = _unexpected(a, b)
+    if len(octave) < (_LEAST_ELSEWHERE if elsewhere else _LEAST_CENTRES):
         return None
-    octave = np.array([math.log2(CENTRES_HZ[at]) for at, _ in both])
-    off = np.array([value for _, value in both])
-    expected = TILT_PER_DB * (a.level_db - b.level_db) + TILT_PER_OCTAVE * math.log2(a.f0_hz / b.f0_hz)
-    expected = float(np.clip(expected, -_MOST_TILT, _MOST_TILT))
-    off = off - expected * (octave - octave.mean())
     if elsewhere:
         off = off - np.polyval(np.polyfit(octave - octave.mean(), off, 2), octave - octave.mean())
     off = off - float(np.median(off))

@@ -12,10 +12,10 @@ from orexis.core.exercises import Exercise
 from orexis.core.instruments import Instrument
 from orexis.core.measures.beats import pulse_db
 from orexis.core.measures.breath import inhalations
-from orexis.core.measures.envelope import CLEAR_DB, Reference, TimbreProfile, match, natural_db
+from orexis.core.measures.envelope import CLEAR_DB, Reference, TimbreProfile, main_difference, match, natural_db
 from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
 from orexis.core.measures.slope import theil_sen
-from orexis.core.measures.sweep import cents_along, sweep, voiced_runs
+from orexis.core.measures.sweep import ASKED_SWEEP_CENTS, FREE_SWEEP_CENTS, cents_along, sweep, voiced_runs
 from orexis.core.measures.values import ExerciseMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
 from orexis.core.sound import Floats
@@ -82,7 +82,16 @@ def matched_with(
             if value is not None
             else note.unmeasured | {"tone_match": "too little is heard of its sound"}
         )
-        out.append(replace(note, tone_match=None if value is None else round(value, 1), unmeasured=reasons))
+        away = None if timbre is None or reference.elsewhere else abs(math.log2(timbre.f0_hz / reference.timbre.f0_hz))
+        out.append(
+            replace(
+                note,
+                tone_match=None if value is None else round(value, 1),
+                tone_match_octaves=None if away is None else round(away, 3),
+                tone_differs=main_difference(timbre, reference.timbre) if timbre else None,
+                unmeasured=reasons,
+            )
+        )
     return tuple(out)
 
 
@@ -264,8 +273,9 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
 
 
 def _sweep(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
-    swept = sweep(taken.trace, taken.instrument)
+    asked = taken.exercise is not None and "siren" in taken.exercise.judged
+    swept = sweep(taken.trace, taken.instrument, ASKED_SWEEP_CENTS if asked else FREE_SWEEP_CENTS)
     if swept is None:
         names = ("siren_low_hz", "siren_high_hz", "siren_jump_cents", "siren_breaks", "in_slots_share")
-        reasons |= dict.fromkeys(names, "the pitch never swept over a fifth in one breath")
+        reasons |= dict.fromkeys(names, "the pitch never swept far enough in one breath")
     return swept or {}

@@ -11,7 +11,10 @@ from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
 
-_SIREN_CENTS = 650.0  # a sweep covers at least so much in one breath
+FREE_SWEEP_CENTS, ASKED_SWEEP_CENTS = (
+    650.0,
+    300.0,
+)  # covered in one breath: where nobody asked for one, where it is the exercise
 _JUMP_FRAMES = 4  # 20 ms: a jump is over in it, and a siren hardly moves
 _BREAK_S = 0.03  # shorter holes come from the pulses of low notes
 _SLOT_CENTS, _SLOT_SPEED = 30.0, 500.0  # settled at a partial: so near, moving slower than so many cents a second
@@ -34,11 +37,11 @@ def cents_along(trace: Trace, a: int, b: int) -> Floats:
     return cents_between(1.0, np.interp(at, at[there], f0[there]))
 
 
-def sweep(trace: Trace, instrument: Instrument) -> dict[str, Any] | None:
-    """The measures of a sweep; None where the pitch never swept over a fifth in one breath."""
+def sweep(trace: Trace, instrument: Instrument, least_cents: float = FREE_SWEEP_CENTS) -> dict[str, Any] | None:
+    """The measures of a sweep; None where the pitch never swept over `least_cents` in one breath."""
     stretches = voiced_runs(trace)
     tracks = [(a, cents_along(trace, a, b)) for a, b in stretches]
-    sweeps = [(a, t) for a, t in tracks if np.ptp(np.percentile(t, (2, 98))) >= _SIREN_CENTS]
+    sweeps = [(a, t) for a, t in tracks if np.ptp(np.percentile(t, (2, 98))) >= least_cents]
     wide = [t for _, t in sweeps]
     if not wide:
         return None

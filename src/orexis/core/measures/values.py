@@ -65,6 +65,8 @@ class NoteMeasures:
     cracks: int = 0  # breaks to another partial and back
     envelope_db: tuple[float | None, ...] | None = None
     tone_match: float | None = None  # against the reference that was given
+    tone_match_octaves: float | None = None  # how far away the reference's note lies; None: another device heard it
+    tone_differs: str | None = None  # what differs most from the reference: airier, thinner, darker
     unmeasured: dict[str, str] = field(default_factory=dict)
 
 

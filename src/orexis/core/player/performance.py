@@ -49,11 +49,12 @@ class Defect:
 
 @dataclass(frozen=True, slots=True, eq=False)
 class Performance:
-    """Pitch (Hz, NaN for silence), level (dB) and breath noise (dB) at 1 kHz, with the truth about it."""
+    """Pitch (Hz, NaN for silence), level (dB), breath noise (dB) and tilt (dB an octave) at 1 kHz, with the truth about it."""
 
     f0_hz: Floats
     level_db: Floats
     breath_db: Floats
+    pinched_db: Floats
     notes: tuple[PlayedNote, ...]
     defects: tuple[Defect, ...] = field(default=())
 
@@ -65,6 +66,7 @@ class _Canvas:
     f0: Floats
     level: Floats
     breath: Floats
+    pinched: Floats
     defects: list[Defect]
 
     def span(self, start_s: float, end_s: float) -> slice:
@@ -81,7 +83,7 @@ def performance(
     """How the simulated player plays the exercise; time 0 is the first beat of the count-in."""
     starts, ends = _times(exercise, flaws, rng)
     size = round((max(ends) + _TAIL_S) * CONTROL_RATE)
-    canvas = _Canvas(np.full(size, np.nan), np.full(size, -120.0), np.full(size, -120.0), [])
+    canvas = _Canvas(np.full(size, np.nan), np.full(size, -120.0), np.full(size, -120.0), np.zeros(size), [])
     played: list[PlayedNote] = []
     if exercise.medium == Medium.AIR:
         _draw_air(canvas, exercise, starts, ends)
@@ -118,7 +120,7 @@ def performance(
                 _draw_breath_inside(canvas, note, starts[index])
     if exercise.medium != Medium.AIR:
         _draw_inhalation(canvas, starts[0] - flaws.size("response", 15.0, exercise.notes[0].id) / 1000.0, flaws)
-    return Performance(canvas.f0, canvas.level, canvas.breath, tuple(played), tuple(canvas.defects))
+    return Performance(canvas.f0, canvas.level, canvas.breath, canvas.pinched, tuple(played), tuple(canvas.defects))
 
 
 def _times(exercise: Exercise, flaws: Flaws, rng: np.random.Generator) -> tuple[list[float], list[float]]:
@@ -190,6 +192,7 @@ def _draw_note(
     if ring:
         canvas.mark("ring", note.id, start, ring.size + float(centre))
     _draw_break(canvas, note, instrument, flaws, start, end)
+    canvas.pinched[where] = flaws.size("pinched", 0.0, note.id)
     breath = flaws.size("breath", -38.0, note.id)
     canvas.breath[where] = np.maximum(canvas.breath[where], level + breath)
     response = flaws.size("response", 15.0, note.id) / 1000.0

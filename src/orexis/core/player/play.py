@@ -39,7 +39,7 @@ def play(
     room = flaws.find("room")
     sound = render(
         played,
-        _timbre(exercise, instrument.sides[0].fundamental.frequency(), flaws.size("pinched", 0.0)),
+        _timbre(exercise, instrument.sides[0].fundamental.frequency()),
         rate=rate,
         room=room.word if room else "dry",
         noise_db=flaws.size("noise", -72.0),
@@ -48,11 +48,11 @@ def play(
     return sound, _truth(played, seed)
 
 
-def _timbre(exercise: Exercise, fundamental_hz: float, pinched_db: float) -> Timbre:
+def _timbre(exercise: Exercise, fundamental_hz: float) -> Timbre:
     """An instrument's, or that of a mouthpiece alone: no bell, and thinner."""
     if exercise.medium == Medium.MOUTHPIECE:
-        return Timbre(bell_hz=700.0, slope=1.2, pinched_db=pinched_db)
-    return timbre_of(fundamental_hz, pinched_db=pinched_db)
+        return Timbre(bell_hz=700.0, slope=1.2)
+    return timbre_of(fundamental_hz)
 
 
 def _truth(played: Performance, seed: int) -> Truth:

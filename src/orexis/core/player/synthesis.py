@@ -26,13 +26,12 @@ class Timbre:
 
     bell_hz: float
     slope: float
-    pinched_db: float = 0.0  # dB per octave taken from what lies below 1 kHz and given above
 
 
 # By the pitch of the open tube's fundamental: large instruments radiate lower and are darker.
-def timbre_of(fundamental_hz: float, *, pinched_db: float = 0.0) -> Timbre:
+def timbre_of(fundamental_hz: float) -> Timbre:
     """Timbre of an instrument with that open fundamental."""
-    return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5, pinched_db=pinched_db)
+    return Timbre(bell_hz=2.2 * fundamental_hz + 90.0, slope=1.5)
 
 
 def render(
@@ -61,25 +60,33 @@ def _tone(played: Performance, timbre: Timbre, size: int, rate: int) -> Floats:
     f0 = _at_samples(filled, size, rate)
     # Silence is given to the level track, so that pitch never jumps from nothing.
     level = _at_samples(np.where(sounding, played.level_db, -120.0), size, rate)
+    pinched = _at_samples(played.pinched_db, size, rate) if np.any(played.pinched_db) else None
     phase = 2.0 * np.pi * np.cumsum(f0) / rate
     out = np.zeros(size)
     block = round(_BLOCK_S * rate)
     for start in range(0, size, block):
         part = slice(start, min(size, start + block))
-        out[part] = _harmonics(f0[part], level[part], phase[part], timbre, rate)
+        tilt = None if pinched is None else pinched[part]
+        out[part] = _harmonics(f0[part], level[part], phase[part], timbre, rate, tilt)
     return out
 
 
-def _harmonics(f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate: int) -> Floats:
-    """The sum of harmonics; their amplitudes are worked out every GRID samples."""
+def _harmonics(
+    f0: Floats, level_db: Floats, phase: Floats, timbre: Timbre, rate: int, pinched_db: Floats | None
+) -> Floats:
+    """The sum of harmonics; their amplitudes are worked out every GRID samples.
+
+    `pinched_db`: dB per octave taken from what lies below 1 kHz and given above.
+    """
     coarse = f0[::GRID].astype(np.float32)
     loud = np.clip((level_db[::GRID].astype(np.float32) + 40.0) / 30.0, 0.0, 1.0)  # 0 at pp, 1 at ff
     slope = timbre.slope + 1.2 * (1.0 - loud)
     n = np.arange(1, max(1, min(_MAX_HARMONICS, int(0.42 * rate / float(f0.max())))) + 1, dtype=np.float32)[:, None]
     x = n * coarse / np.float32(timbre.bell_hz)
     amplitude = np.exp(-np.log(n) * slope) * x / np.sqrt(1.0 + x * x) / (1.0 + (n * coarse / 5000.0) ** 2)
-    if timbre.pinched_db:
-        amplitude *= np.exp(np.log2(n * coarse / 1000.0) * np.float32(timbre.pinched_db * np.log(10.0) / 20.0))
+    if pinched_db is not None:
+        tilt = (pinched_db[::GRID] * np.log(10.0) / 20.0).astype(np.float32)
+        amplitude *= np.exp(np.log2(n * coarse / 1000.0) * tilt)
     power = 0.5 * np.sum(amplitude**2, axis=0)
     gain = np.where(level_db > -110.0, 10.0 ** (level_db / 20.0), 0.0)
     total = summed(phase, amplitude.T.astype(np.float32))

@@ -22,9 +22,11 @@ BASICS = (
     "pitch_wobble",
     "fall_off",
     "level_wobble",
+    "line_level",
     "tone_clarity",
     "start",
     "length",
+    "breath_noise",
 )
 _SHORT_S = 0.3  # a shorter note under a slur is over before its pitch can be told
 _OF_A_STEADY_NOTE = ("pitch", "pitch_drift", "pitch_wobble", "fall_off", "level_wobble")
@@ -53,7 +55,7 @@ def _short_in_a_slur(exercise: Exercise, note: ExerciseNote) -> bool:
 LEFT_OUT = (
     OmittedBasics(
         "ring",
-        (*_OF_A_STEADY_NOTE, "attack", "tone_clarity"),
+        (*_OF_A_STEADY_NOTE, "attack", "tone_clarity", "line_level"),
         "the note is led through its partial, pitch and loudness with it",
     ),
     OmittedBasics(
@@ -62,10 +64,10 @@ LEFT_OUT = (
         "the lip leads the note away from its middle",
         at=_is_led_by_the_lip,
     ),
-    OmittedBasics("bend", ("tone_clarity",), "a bent note has more breath in it"),
+    OmittedBasics("bend", ("tone_clarity", "line_level"), "a bent note has more breath in it"),
     OmittedBasics(
         "trill",
-        (*_OF_A_STEADY_NOTE, "attack", "bump", "clipped_partial", "gap", "length"),
+        (*_OF_A_STEADY_NOTE, "attack", "bump", "clipped_partial", "gap", "length", "line_level"),
         "the notes are too short to be judged one by one",
     ),
     OmittedBasics(
@@ -73,10 +75,10 @@ LEFT_OUT = (
     ),
     OmittedBasics(
         "count",
-        (*_OF_A_STEADY_NOTE, "attack", "tone_clarity"),
+        (*_OF_A_STEADY_NOTE, "attack", "tone_clarity", "line_level"),
         "a set is counted: what matters is that the notes speak",
     ),
-    OmittedBasics("shape", ("level_wobble", "tone_clarity"), "the loudness is meant to change"),
+    OmittedBasics("shape", ("level_wobble", "tone_clarity", "line_level"), "the loudness is meant to change"),
     OmittedBasics("endurance", (*BASICS, "dynamics"), "the check note is compared with itself, not judged"),
     OmittedBasics("siren", (*BASICS, "dynamics"), "a sweep is judged as a whole"),
 )
@@ -94,7 +96,9 @@ def _loudness_of(exercise: Exercise) -> tuple[str, ...]:
 def judged_measures_of(exercise: Exercise) -> tuple[str, ...]:
     """Names of all measures that an exercise is judged by, its exercise type's own first; none where it is only ticked."""
     if exercise.judged and exercise.medium == Medium.MOUTHPIECE and "siren" not in exercise.judged:
-        return (*exercise.judged, "buzz_off")
+        timed = ("timing", "start") if exercise.click else ()
+        more = ("buzz_off", "pitch_drift", "line_level", *timed)
+        return (*exercise.judged, *(name for name in more if name not in exercise.judged))
     if not exercise.judged or exercise.medium != Medium.INSTRUMENT:
         return exercise.judged
     left = {name for item in LEFT_OUT if item.measure in exercise.judged and item.at is None for name in item.basics}

@@ -1,7 +1,7 @@
 """How long a note is held, where its length is written: what a teacher hears as let go too early.
 
 Notes to the end of a breath have a length of their own ("hold"). Short notes, notes that are led through a glide, and exercises
-without a click, where the player's own tempo counts, are left alone.
+without a click, where the player's own tempo counts, are left alone. Where notes are to be *full* the exercise asks for a larger share.
 """
 
 from orexis.core.coach.judging.context import JudgingContext
@@ -10,6 +10,7 @@ from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.measures import NoteMeasures
 
 _LEAST_S = 0.75  # a shorter note may be played short: that is style
+_LEAST_FULL_S = 0.4  # where notes are to be full
 _ROUND = 0.05  # of the share: a tenth of a second of a long note is nobody's fault
 
 
@@ -18,14 +19,15 @@ def asks_length(exercise: Exercise, note: ExerciseNote) -> bool:
     notes = exercise.notes
     at = notes.index(note)
     led = note.glide_beats > 0.0 or (at + 1 < len(notes) and notes[at + 1].glide_beats > 0.0)
-    return exercise.click and not (note.free or note.to_breath_end or led) and note.beats * exercise.beat_s >= _LEAST_S
+    least = _LEAST_S if exercise.share("length") is None else _LEAST_FULL_S
+    return exercise.click and not (note.free or note.to_breath_end or led) and note.beats * exercise.beat_s >= least
 
 
 def _length(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     if written is None or note.hold_s is None or not asks_length(sheet.exercise, written):
         return
     lasts = written.beats * sheet.exercise.beat_s
-    least = sheet.limits["length_share"] * lasts
+    least = (sheet.exercise.share("length") or sheet.limits["length_share"]) * lasts
     if note.hold_s >= least:
         return
     if note.hold_s + sheet.measures.sound.lost_ms / 1000.0 >= least - _ROUND * lasts:

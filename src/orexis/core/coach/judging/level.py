@@ -1,6 +1,9 @@
 """How loudness goes: pushed moves, shapes, steadiness, and with the height."""
 
+import math
 from collections.abc import Iterable
+from itertools import pairwise
+from statistics import median
 
 from orexis.core.coach.judging.context import Fault, JudgingContext
 from orexis.core.coach.judging.criterion import (
@@ -14,6 +17,7 @@ from orexis.core.coach.judging.criterion import (
     size_of,
     upper_limit_rule,
 )
+from orexis.core.coach.judging.dynamics import written_dynamics
 from orexis.core.coach.judging.echoes import anywhere, on_the_same_note, told_as
 from orexis.core.exercises import ExerciseNote, Loudness
 from orexis.core.measures import MoveMeasures, NoteMeasures
@@ -61,6 +65,35 @@ def _level(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | No
     """A note whose loudness is meant to change does not wander by doing so."""
     if written is None or written.shape in (None, "steady"):
         _wanders(sheet, note, written)
+
+
+_LEAST_S, _FEWEST = 0.15, 4  # of a note; notes that make a line
+_NATURAL_DB_OCTAVE = 6.0  # between neighbours, by their height
+
+
+def _line(sheet: JudgingContext) -> None:
+    """Where no change is written, a note that drops out of the line or sticks out of it: by the step from its neighbour."""
+    marks = {note.id: mark for mark, notes in written_dynamics(sheet.exercise) for note in notes if not note.accent}
+    rows = [
+        row
+        for row in sheet.measures.notes
+        if row.right and row.target in marks and row.level_db is not None and (row.hold_s or 0.0) >= _LEAST_S
+    ]
+    if len(rows) < _FEWEST:
+        return
+    middle, limit = median(row.level_db or 0.0 for row in rows), sheet.limits["line_level_db"] + sheet.echoes_db
+    steps: dict[str | None, float] = {}
+    for a, b in pairwise(rows):
+        if marks[a.target or ""] != marks[b.target or ""] or not a.f0_hz or not b.f0_hz or a.level_db is None:
+            continue
+        step = (b.level_db or 0.0) - a.level_db
+        if abs(step) > limit + _NATURAL_DB_OCTAVE * abs(math.log2(b.f0_hz / a.f0_hz)):
+            a_is_odd = abs(a.level_db - middle) > abs((b.level_db or 0.0) - middle)
+            steps.setdefault(a.target if a_is_odd else b.target, -step if a_is_odd else step)
+    for target, step in steps.items():
+        sheet.find(
+            "line-level", *sheet.place_of(target), round(step, 1), limit, "dB", side="soft" if step < 0 else "loud"
+        )
 
 
 def _highest(sheet: JudgingContext) -> tuple[str | None, float | None]:
@@ -161,6 +194,36 @@ LEVEL = (
             TrendMeasure("level_wobble", 9, "Unsteady volume in a note", "dB", False, False, 0.0, 3.0, "level-wobble"),
             of_note=size_of("level_wobble_db"),
         ),
+    ),
+    Criterion(
+        "line_level",
+        "the step in level between neighbours of a line without written change",
+        (
+            FaultType(
+                "line-level",
+                "one note softer or louder",
+                "{note} was much {value?softer|louder} than the notes beside it",
+                {
+                    "soft": (
+                        Cue(
+                            "the air gave way on one note",
+                            "Keep the same air through the line. Lead it into that note.",
+                        ),
+                        Cue(
+                            "the air gave way on one note", "Play that note and its neighbour in turn until they match."
+                        ),
+                    ),
+                    "loud": (
+                        Cue("one note was pushed", "Blow through the line, not at the note."),
+                        Cue("one note was pushed", "Play that note and its neighbour in turn until they match."),
+                    ),
+                },
+                about=About.BESIDE,
+                echoes=on_the_same_note,
+            ),
+        ),
+        limits=(Limit("line_level_db", "Step in volume between neighbours, dB", (14.0, 10.0, 8.0, 6.0), 3.0, 40.0),),
+        of_whole=_line,
     ),
     Criterion(
         "loudness_by_height",

@@ -25,15 +25,29 @@ _DRY_DB_S, _SHORT_S, _LONG_S = 200.0, 0.4, 1.2  # where the room rings, the tail
 _FAR_BELOW_DB = 3.0  # one note alone, in a line that is clear
 _ROUGH_HZ = 70.0  # below it single pulses are heard, and every tone is rough
 
+_NEARER, _FAR_OCTAVES, _MOST_ASKED = 17.0, 0.67, 84.0  # points more for the reference's own note; none from so far on
+_SAME_NOTE = 0.05  # octaves
 _FAR_APART = 15.0  # points of likeness by which the ends of a line may differ more than two neighbours
 
 
 def _match(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
-    limit = sheet.limits["tone_match"]
+    limit = round(_match_limit(sheet, note), 1)
     if note.tone_match is None:
         sheet.skipped.add("tone_match")
     elif note.tone_match < limit:
-        sheet.find("tone-match", note.target, note.onset_s, note.tone_match, limit, least=True)
+        side = note.tone_differs or ""
+        sheet.find("tone-match", note.target, note.onset_s, note.tone_match, limit, least=True, side=side)
+
+
+def _match_limit(sheet: JudgingContext, note: NoteMeasures) -> float:
+    """More is asked of a note near the reference: two takes of one note are more alike than notes half an octave apart.
+
+    A room answers each note otherwise: there only the reference's own note is held to it.
+    """
+    limit, away = sheet.limits["tone_match"], note.tone_match_octaves
+    if away is None or (sheet.measures.sound.room_db_s is not None and away > _SAME_NOTE):
+        return limit
+    return max(limit, min(_MOST_ASKED, limit + _NEARER * (1.0 - min(1.0, away / _FAR_OCTAVES))))
 
 
 def _across(sheet: JudgingContext) -> None:
@@ -86,6 +100,18 @@ LIKENESS = (
                 "tone match",
                 "{note} didn’t sound like your easy note",
                 {
+                    "airier": (
+                        Cue("airier than the easy note", "Play it softly until it rings. Then let it grow."),
+                        Cue("airier than the easy note", "Play the easy note and this one on one breath."),
+                    ),
+                    "thinner": (
+                        Cue("thinner than the easy note", "Keep the air warm and slow, and the throat open."),
+                        Cue("thinner than the easy note", "Slur up from the easy note and keep its sound."),
+                    ),
+                    "darker": (
+                        Cue("duller than the easy note", "Lead the air forward until the note rings."),
+                        Cue("duller than the easy note", "Slur from the easy note and keep its ring."),
+                    ),
                     "": (
                         Cue(
                             "a different tone from the easy note",
@@ -96,7 +122,7 @@ LIKENESS = (
                             "Breathe in two steps, low then high, and grow into the note.",
                             body=True,
                         ),
-                    )
+                    ),
                 },
                 near=_NEAR,
                 survives_loss=True,

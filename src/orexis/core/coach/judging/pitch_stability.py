@@ -15,7 +15,7 @@ from orexis.core.coach.judging.criterion import (
     upper_limit_rule,
 )
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
-from orexis.core.exercises import Exercise, ExerciseNote
+from orexis.core.exercises import Exercise, ExerciseNote, Medium
 from orexis.core.measures import Measures, NoteMeasures
 
 
@@ -38,10 +38,23 @@ _wanders = upper_limit_rule("pitch_wobble", "pitch-wobble", "pitch_wobble_cents"
 _late = upper_limit_rule("response", "response", "response_ms", "response_ms", "ms")
 
 
+_BUZZ_DRIFTS = 3.0  # times what a note on the instrument may
+
+
 def _spread(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
     """Where the exercise type asks for calm; and in any exercise where a note was so restless that nothing else could be told of it."""
     if sheet.judges("pitch_wobble") or note.judged_error_cents is None:
         _wanders(sheet, note, written)
+
+
+_drifts = upper_limit_rule("pitch_drift", "pitch-drift", "pitch_drift_cents", "pitch_drift_cents", sides=("down", "up"))
+
+
+def _drift(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
+    """On the mouthpiece nothing holds the pitch: there only a large drop or rise is told."""
+    drift, buzzed = note.pitch_drift_cents, sheet.exercise.medium == Medium.MOUTHPIECE
+    if not buzzed or drift is None or abs(drift) > _BUZZ_DRIFTS * sheet.limits["pitch_drift_cents"]:
+        _drifts(sheet, note, written)
 
 
 def _response(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
@@ -178,9 +191,7 @@ COURSE = (
         ),
         limits=(Limit("pitch_drift_cents", "Drop or rise in a note, cents", (25.0, 15.0, 10.0, 6.0)),),
         column=Column(5, "Drift", ("pitch_drift_cents",), "whole"),
-        of_note=upper_limit_rule(
-            "pitch_drift", "pitch-drift", "pitch_drift_cents", "pitch_drift_cents", sides=("down", "up")
-        ),
+        of_note=_drift,
         main="pitch_drift_cents",
         trend=TrendSource(
             TrendMeasure("pitch_drift", 4, "Drop or rise in a note", "cents", False, True, 0.0, 10.0, "pitch-drift"),

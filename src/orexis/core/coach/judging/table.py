@@ -1,5 +1,5 @@
 """All that is judged, in the order in which a take's faults are worked on: there at all, right partial, continuity, centre,
-entry, sag, sound, timing, loudness. Everything else that lists limits, reasons, columns or words is made from this.
+entry, sag, sound, timing, loudness, breath. Everything else that lists limits, reasons, columns or words is made from this.
 """
 
 from collections.abc import Mapping
@@ -7,6 +7,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING, NewType
 
 from orexis.core.approaches import DEFAULTS, Approaches, Ask, Choice
+from orexis.core.coach.judging.breathing import BREATHING
 from orexis.core.coach.judging.context import Limits
 from orexis.core.coach.judging.continuity import CONTINUITY
 from orexis.core.coach.judging.criterion import Column, Criterion, Cue, FaultType, Limit
@@ -34,6 +35,7 @@ JUDGED: tuple[Criterion, ...] = (
     *PULSE,
     *LEVEL,
     *DYNAMICS_JUDGED,
+    *BREATHING,
 )
 REASONS: dict[str, FaultType] = {reason.id: reason for judged in JUDGED for reason in judged.reasons}
 ORDER: tuple[str, ...] = tuple(REASONS)
