@@ -15,7 +15,7 @@ from orexis.errors import OrexisError
 INSTRUMENT_IDS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb", "euphonium-bb")
 # What a flaw is to be called: reasons that say it. Sizes stand above the limits at *growing*.
 CALLED: dict[str, tuple[str, ...]] = {
-    "missing": ("missing",),
+    "missing": ("missing", "stuck"),
     "wrong": ("wrong-partial",),
     "gap": ("gap",),
     "caught": ("clipped-partial",),

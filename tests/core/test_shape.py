@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from orexis.core.measures import NoteMeasures
-from orexis.core.measures.shape import bend, modulation, ring_cents, shape_off_db
+from orexis.core.measures.shape import RingingPlace, bend, modulation, ringing_place, shape_off_db
 from tests.conftest import Heard, exercise_of
 
 Hear = Callable[..., Heard]
@@ -68,8 +68,8 @@ def test_a_bend_and_its_way_back() -> None:
 def test_the_ring_is_found_where_the_note_is_strongest(middle: float) -> None:
     cents = 30.0 * np.sin(np.linspace(0, 6 * np.pi, 1200))
     level = -20.0 - 3.0 * ((cents - middle) / 40.0) ** 2 + np.random.default_rng(3).normal(0, 0.2, 1200)
-    assert ring_cents(cents, level, level + 40.0) == pytest.approx(middle, abs=3.0)
-    assert ring_cents(np.zeros(1200), level, level) is None
+    assert ringing_place(cents, level, level + 40.0).cents == pytest.approx(middle, abs=3.0)
+    assert ringing_place(np.zeros(1200), level, level) == RingingPlace(None)
 
 
 def note_of(

@@ -12,9 +12,12 @@ from orexis.core.sound import Floats, Sound
 RATE = 44_100
 
 
-def steady(hz: float, level_db: float, seconds: float = 2.0, *, breath_db: float = -120.0) -> Performance:
+def steady(
+    hz: float, level_db: float, seconds: float = 2.0, *, breath_db: float = -120.0, pinched_db: float = 0.0
+) -> Performance:
     size = round(seconds * CONTROL_RATE)
-    return Performance(np.full(size, hz), np.full(size, level_db), np.full(size, breath_db), ())
+    tracks = (np.full(size, value) for value in (hz, level_db, breath_db, pinched_db))
+    return Performance(*tracks, ())
 
 
 def sounded(played: Performance, *, room: str = "dry", timbre: Timbre | None = None) -> Sound:
@@ -56,7 +59,7 @@ def test_loud_brass_is_bright_and_a_small_bell_holds_the_fundamental_back() -> N
 
 def test_pinched_takes_from_the_bottom() -> None:
     open_, pinched = (
-        harmonic_db(sounded(steady(233.08, -20.0), timbre=Timbre(220.0, 1.5, pinched_db=db)), 233.08, 12)
+        harmonic_db(sounded(steady(233.08, -20.0, pinched_db=db), timbre=Timbre(220.0, 1.5)), 233.08, 12)
         for db in (0.0, 6.0)
     )
     tilt = (pinched[8] - pinched[0]) - (open_[8] - open_[0])
@@ -64,9 +67,9 @@ def test_pinched_takes_from_the_bottom() -> None:
 
 
 def test_silence_is_silent_and_breath_is_no_tone() -> None:
-    nothing = Performance(np.full(2000, np.nan), np.full(2000, -120.0), np.full(2000, -120.0), ())
+    nothing = steady(np.nan, -120.0)
     assert np.max(np.abs(sounded(nothing).samples)) < 1e-4
-    breath = Performance(np.full(2000, np.nan), np.full(2000, -120.0), np.full(2000, -40.0), ())
+    breath = steady(np.nan, -120.0, breath_db=-40.0)
     samples = sounded(breath).samples.astype(np.float64)
     assert 10 * np.log10(np.mean(samples**2)) == pytest.approx(-40.0, abs=1.0)
     spectrum = np.abs(np.fft.rfft(samples[: RATE // 2])) ** 2
@@ -81,6 +84,7 @@ def test_a_hall_rings_on() -> None:
         np.concatenate((note.f0_hz, rest)),
         np.concatenate((note.level_db, low)),
         np.concatenate((note.breath_db, low)),
+        np.zeros(2 * CONTROL_RATE),
         (),
     )
 

@@ -4,6 +4,10 @@ export const REASONS = {
     "label": "missing note",
     "says": "{note} didn’t sound"
   },
+  "stuck": {
+    "label": "slur that didn’t move",
+    "says": "the slur never moved to {note}"
+  },
   "count": {
     "label": "notes in the set",
     "says": "{value} of {limit} notes spoke"
@@ -75,6 +79,10 @@ export const REASONS = {
   "glide-past": {
     "label": "glissando too far",
     "says": "the glissando went {value} cents past {note}"
+  },
+  "off-the-ring": {
+    "label": "beside the middle",
+    "says": "you settled {value:side} of where the note rings"
   },
   "pitch": {
     "label": "pitch",
@@ -168,6 +176,10 @@ export const REASONS = {
     "label": "volume",
     "says": "the volume of {note} was unsteady"
   },
+  "line-level": {
+    "label": "one note softer or louder",
+    "says": "{note} was much {value?softer|louder} than the notes beside it"
+  },
   "loudness": {
     "label": "volume with height",
     "says": "the volume changed by {value:signed} dB for each octave up"
@@ -179,6 +191,10 @@ export const REASONS = {
   "rise": {
     "label": "each a little louder",
     "says": "the second half of the set was hardly louder"
+  },
+  "noisy-breath": {
+    "label": "loud breath",
+    "says": "the breath before {note} was loud"
   },
   "silence": {
     "label": "no sound",
@@ -305,6 +321,7 @@ export const LIMIT_LABELS: Record<string, string> = {
   "clipped_partial_ms": "Clipped partial, ms",
   "overshoot_cents": "Reached from beyond, cents",
   "length_share": "Least length of a note, share of what is written",
+  "ring_missed_cents": "Rest beside the middle of a note, cents",
   "pitch_error_cents": "Pitch, cents",
   "buzz_off_cents": "A buzz as a whole, cents",
   "attack_error_cents": "Attack off by, cents",
@@ -320,5 +337,7 @@ export const LIMIT_LABELS: Record<string, string> = {
   "late_ms": "Early or late, ms",
   "bump_db": "Bump, dB",
   "level_wobble_db": "Unsteady volume, dB",
-  "dynamic_step_db": "Between two dynamics, dB a step"
+  "line_level_db": "Step in volume between neighbours, dB",
+  "dynamic_step_db": "Between two dynamics, dB a step",
+  "breath_noise_db": "Breath in against the tone, dB"
 };

@@ -4288,6 +4288,8 @@ export interface components {
             right: boolean;
             /** Ring Cents */
             ring_cents?: number | null;
+            /** Ring Missed Cents */
+            ring_missed_cents?: number | null;
             /** Shape Off Db */
             shape_off_db?: number | null;
             /** Slurred */
@@ -4303,8 +4305,12 @@ export interface components {
             splits: number;
             /** Target */
             target: string | null;
+            /** Tone Differs */
+            tone_differs?: string | null;
             /** Tone Match */
             tone_match?: number | null;
+            /** Tone Match Octaves */
+            tone_match_octaves?: number | null;
             /** Tone To Noise Db */
             tone_to_noise_db?: number | null;
             /** Unmeasured */
@@ -4999,7 +5005,7 @@ export interface components {
          * @description Why a take was not clean, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "loudness" | "dynamics" | "rise" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RecordFault
          * @description Something that is wrong, and whether it was mended.

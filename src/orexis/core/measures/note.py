@@ -12,7 +12,7 @@ from orexis.core.measures.breath import inhalation_before, response_ms
 from orexis.core.measures.ending import fall_off_cents
 from orexis.core.measures.entry import Attack, entry_of, has_restarted
 from orexis.core.measures.envelope import harmonic_spectrum
-from orexis.core.measures.shape import bend, loudness, modulation, ring_cents, shape_off_db, sounding_part, was_led
+from orexis.core.measures.shape import bend, loudness, modulation, ringing_place, shape_off_db, sounding_part, was_led
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import NO_TOP, NoteMeasures
 from orexis.core.notes import HeardNote, Row
@@ -32,6 +32,7 @@ _CLICK_BEFORE_S, _CLICK_UNDER_DB = 0.05, 15.0  # a click rings so long; so far u
 _MAD_TO_SIGMA = 1.4826  # median absolute deviation to standard deviation, of a normal distribution
 _MOST_POINTS = 240  # for the slope: 1.2 s of frames, or every n-th of a longer note
 _MOST_UNSTEADY_CENTS = 80.0
+_RESTING = 0.2  # of a note that was led through its slot: where it came to rest
 _DECILES_TO_SIGMA = 2.563  # from the first to the last decile, of a normal distribution
 _PERIODS = 3.0  # no window is shorter than so many periods
 
@@ -262,8 +263,14 @@ def _of_settled(
     if not moves.measured:
         reasons |= dict.fromkeys(("vibrato_hz", "pitch_wobble_depth_cents"), "the settled part is shorter than 0.6 s")
     # Echoes rise and fall by more decibels with the pitch than a note does in its slot.
-    ring = None if around.direct else _ring(settled, centre)
-    if ring is None and around.exercise and "ring" in around.exercise.judged and was_led(settled.calm):
+    ring, resting = (None, None) if around.direct else _ring(settled, centre)
+    if (
+        ring is None
+        and resting is None
+        and around.exercise
+        and "ring" in around.exercise.judged
+        and was_led(settled.calm)
+    ):
         reasons["ring_cents"] = NO_TOP
     loud, bent = loudness(settled.level_db), bend(settled.calm)
     shape = written.shape if written else None
@@ -297,6 +304,7 @@ def _of_settled(
         "bend_up_cents": _rounded(bent.up_cents if bent else None, 1),
         "bend_back_cents": _rounded(bent.back_cents if bent else None, 1),
         "ring_cents": _rounded(ring, 1),
+        "ring_missed_cents": _rounded(resting, 1),
         "envelope_db": spectrum.envelope_db() if spectrum else None,
     }
 
@@ -308,10 +316,16 @@ def _unsteady_cents(settled: SettledPitch) -> float:
     return spread if spread < _MOST_UNSTEADY_CENTS else 0.0
 
 
-def _ring(settled: SettledPitch, pitch_error_cents: float) -> float | None:
-    """The ring against the target, where the note was led through its slot."""
-    ring = ring_cents(settled.calm, settled.level_db, settled.tone_to_noise_db)
-    return None if ring is None else ring - float(np.median(settled.calm)) + pitch_error_cents
+def _ring(settled: SettledPitch, pitch_error_cents: float) -> tuple[float | None, float | None]:
+    """Where the note rings against the target, where it was led through its slot; and how far from there it came to rest."""
+    place = ringing_place(settled.calm, settled.level_db, settled.tone_to_noise_db)
+    at = place.beyond if place.cents is None else place.cents
+    if at is None:
+        return None, None
+    resting = settled.calm[-max(1, round(_RESTING * len(settled.calm))) :]
+    missed = float(np.median(resting)) - at
+    ring = None if place.cents is None else place.cents - float(np.median(settled.calm)) + pitch_error_cents
+    return ring, missed
 
 
 def _usual_db(trace: Trace, heard: HeardNote) -> float:

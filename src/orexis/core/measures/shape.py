@@ -19,6 +19,7 @@ _LEAST_VIBRATO_CENTS, _LEAST_WOBBLE_CENTS = 4.0, 6.0
 _LEAST_S = 0.6  # two turns of the slowest vibrato
 _SMOOTH_S, _RISE_S = 0.06, 0.08
 _BEND_LEAST_CENTS = 25.0  # smaller bends are not meant
+_RISES_DB, _RISES_ALL_THE_WAY = 1.0, 0.8  # of level towards one end, and how straight
 _RING_RANGE_CENTS, _RING_BIN_CENTS, _RING_FRAMES, _RING_LEAST_FIT = 12.0, 3.0, 4, 0.4
 
 
@@ -175,30 +176,43 @@ def was_led(cents: Floats) -> bool:
     return len(part) > 0 and float(np.ptp(np.percentile(part, (3, 97)))) >= _RING_RANGE_CENTS
 
 
-def ring_cents(cents: Floats, level_db: Floats, tone_to_noise_db: Floats) -> float | None:
+@dataclass(frozen=True, slots=True)
+class RingingPlace:
+    """Where a note rings. `cents`: None where that lies outside of where the pitch was led; `beyond`: then, the end it lies beyond."""
+
+    cents: float | None
+    beyond: float | None = None
+
+
+def ringing_place(cents: Floats, level_db: Floats, tone_to_noise_db: Floats) -> RingingPlace:
     """The deviation at which level and tone-to-noise stand highest, where the pitch was led through its slot.
 
     Each is averaged in bins of 3 cents and fitted by a parabola over the bins; the two tops are averaged by how well
-    their parabola fits. None when the pitch covers less than 12 cents, or neither has a top inside its range.
+    their parabola fits. Nothing when the pitch covers less than 12 cents. Where neither has a top inside its range, and the
+    level rises all the way towards one end, it rings beyond that end.
     """
     part = sounding_part(len(cents))
     cents, level_db, tone_to_noise_db = cents[part], level_db[part], tone_to_noise_db[part]
     if not len(cents):
-        return None
-    low, high = np.percentile(cents, (3, 97))
+        return RingingPlace(None)
+    low, high = (float(end) for end in np.percentile(cents, (3, 97)))
     if high - low < _RING_RANGE_CENTS:
-        return None
+        return RingingPlace(None)
     place = np.floor((cents - low) / _RING_BIN_CENTS).astype(int)
     bins = [k for k in range(int((high - low) / _RING_BIN_CENTS) + 1) if np.sum(place == k) >= _RING_FRAMES]
     if len(bins) < 5:
-        return None
+        return RingingPlace(None)
     middles = low + _RING_BIN_CENTS * (np.array(bins) + 0.5)
     tops = [
         _top(middles, np.array([float(np.mean(v[place == k])) for k in bins])) for v in (level_db, tone_to_noise_db)
     ]
     known = [(top, trust) for top, trust in tops if top is not None and low <= top <= high]
     total = sum(trust for _, trust in known)
-    return sum(top * trust for top, trust in known) / total if total > _RING_LEAST_FIT else None
+    if total > _RING_LEAST_FIT:
+        return RingingPlace(sum(top * trust for top, trust in known) / total)
+    louder = np.array([float(np.mean(level_db[place == k])) for k in bins])
+    towards = float(np.corrcoef(middles, louder)[0, 1]) if np.ptp(louder) >= _RISES_DB else 0.0
+    return RingingPlace(None, None if abs(towards) < _RISES_ALL_THE_WAY else high if towards > 0 else low)
 
 
 def _top(at: Floats, values: Floats) -> tuple[float | None, float]:

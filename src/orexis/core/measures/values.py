@@ -60,6 +60,9 @@ class NoteMeasures:
     bend_down_cents: float | None = None
     bend_up_cents: float | None = None
     bend_back_cents: float | None = None
+    ring_missed_cents: float | None = (
+        None  # how far from there, or from the end of the lead it lies beyond, the note came to rest
+    )
     ring_cents: float | None = None
     splits: int = 0  # starts on another partial
     cracks: int = 0  # breaks to another partial and back

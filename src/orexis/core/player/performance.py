@@ -114,6 +114,7 @@ def performance(
                 if glide_s > 0.1:
                     _stop_short(canvas, note, flaws, starts[index] - glide_s, starts[index], ends[index])
                     _draw_glide(canvas, starts[index] - glide_s, starts[index])
+                    _draw_gap(canvas, note, flaws, starts[index] - 0.5 * glide_s)
                 else:
                     _draw_move(canvas, exercise.notes[index - 1], note, instrument, flaws, starts[index])
             if flaws.find("breathes", note.id):
@@ -249,15 +250,21 @@ def _draw_move(
         held = canvas.span(at - caught.extra / 2000.0, at + caught.extra / 2000.0)
         _touch(canvas, where, held, old, touched, new)
         canvas.mark("caught", note.id, held.start / CONTROL_RATE, caught.size, caught.extra)
+    _draw_gap(canvas, note, flaws, at)
+    if bump:
+        dip = canvas.span(at - 0.04, at + 0.04)
+        canvas.level[dip] -= bump.size * np.hanning(dip.stop - dip.start)
+        canvas.mark("bump", note.id, at, bump.size)
+
+
+def _draw_gap(canvas: _Canvas, note: ExerciseNote, flaws: Flaws, at: float) -> None:
+    """Silence on the way into a note, around a moment."""
+    gap = flaws.find("gap", note.id)
     if gap:
         hole = canvas.span(at - gap.size / 2000.0, at + gap.size / 2000.0)
         canvas.level[hole] = -120.0
         canvas.breath[hole] = -120.0
         canvas.mark("gap", note.id, hole.start / CONTROL_RATE, gap.size)
-    if bump:
-        dip = canvas.span(at - 0.04, at + 0.04)
-        canvas.level[dip] -= bump.size * np.hanning(dip.stop - dip.start)
-        canvas.mark("bump", note.id, at, bump.size)
 
 
 def _draw_glide(canvas: _Canvas, begin: float, end: float) -> None:

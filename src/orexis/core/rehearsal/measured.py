@@ -30,7 +30,7 @@ def flawless(exercise: Exercise) -> Measures:
             release_s=exercise.start_s(note) + note.beats * exercise.beat_s, pitch_error_cents=0.0, judged_error_cents=0.0, instrument_cents=0.0,
             pitch_wobble_cents=0.0, pitch_drift_cents=0.0, attack_error_cents=0.0, attack_settle_ms=0.0, fall_off_cents=0.0, hold_s=note.beats * exercise.beat_s,
             response_ms=0.0, level_db=levels[note.id], level_wobble_db=0.0, level_rise_db=9.0, level_fall_db=-9.0, shape_off_db=0.0,
-            ring_cents=0.0, tone_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
+            ring_cents=0.0, ring_missed_cents=0.0, tone_match=100.0, glide_off_cents=0.0, glide_over_cents=0.0,
             glide_arrived_s=note.beats * exercise.beat_s, glide_jump_cents=10.0, glide_hole_ms=0.0,
         )
         for i, note in enumerate(exercise.notes)

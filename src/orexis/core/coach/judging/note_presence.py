@@ -9,6 +9,7 @@ from orexis.core.instruments import instrument_named, slots_hz
 from orexis.core.measures import NoteMeasures
 from orexis.core.theory import cents_between
 
+_COVERED = 0.5  # of its length, sounded through by the note before
 _ON_PARTIAL_CENTS = 80.0  # as far as lips pull a note off its partial
 
 
@@ -19,9 +20,31 @@ def answered(sheet: JudgingContext, note: NoteMeasures) -> None:
     if note.target is None:
         sheet.find("extra", None, note.onset_s, note.f0_hz, unit="Hz")
     elif note.sounded is None:
-        sheet.find("missing", note.target, note.due_s)
+        _absent(sheet, note)
     elif not note.right:
         sheet.find(_wrong(sheet.exercise, note), note.target, note.onset_s, note.f0_hz, unit="Hz")
+
+
+def _absent(sheet: JudgingContext, note: NoteMeasures) -> None:
+    """A note that did not sound: because the slur into it never moved, which is told once, or for its own sake."""
+    before = next((row for row in reversed(sheet.measures.notes[: note.index]) if row.sounded is not None), None)
+    written, held = sheet.written(note), sheet.written(before) if before else None
+    if before is None or written is None or held is None or not _sounds_through(sheet, before, note, written):
+        sheet.find("missing", note.target, note.due_s)
+        return
+    told = any(item.reason == "stuck" and item.at_s == before.onset_s for item in sheet.found)
+    if written.slurred and written.pitch != held.pitch and not told:
+        side = "up" if written.pitch.midi > held.pitch.midi else "down"
+        sheet.find("stuck", note.target, before.onset_s, side=side)
+    elif not told:
+        sheet.find("missing", note.target, note.due_s)
+
+
+def _sounds_through(sheet: JudgingContext, before: NoteMeasures, note: NoteMeasures, written: ExerciseNote) -> bool:
+    """Whether the note before was held through most of this one."""
+    if before.release_s is None or note.due_s is None or before.pitch_error_cents is None:  # a sweep is held nowhere
+        return False
+    return before.release_s > note.due_s + _COVERED * written.beats * sheet.exercise.beat_s
 
 
 def _wrong(exercise: Exercise, note: NoteMeasures) -> str:
@@ -75,7 +98,30 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes=as_silence_or(told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note")),
+                echoes=as_silence_or(told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note")),
+                kind=FaultKind.ABSENT,
+            ),
+            FaultType(
+                "stuck",
+                "slur that didn’t move",
+                "the slur never moved to {note}",
+                {
+                    "up": (
+                        Cue("the slur up didn’t move", "Speed up the air and say 'ah-ee' as you go up."),
+                        Cue(
+                            "the slur up didn’t move", "Slide up on the mouthpiece first. Then slur with the same air."
+                        ),
+                    ),
+                    "down": (
+                        Cue("the slur down didn’t move", "Say 'ee-oh' and let the jaw open. Keep the air going."),
+                        Cue(
+                            "the slur down didn’t move",
+                            "Slide down on the mouthpiece first. Then slur with the same air.",
+                        ),
+                    ),
+                },
+                near=NEVER,
+                echoes=told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note"),
                 kind=FaultKind.ABSENT,
             ),
         ),
@@ -128,7 +174,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes=told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note"),
+                echoes=told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note"),
             ),
             FaultType(
                 "wrong-fingering",
@@ -147,7 +193,7 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes=told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note"),
+                echoes=told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note"),
             ),
             FaultType(
                 "wrong-note",
@@ -166,7 +212,7 @@ THERE = (
                 },
                 near=NEVER,
                 about=About.BESIDE,
-                echoes=told_as("missing", "wrong-partial", "wrong-fingering", "wrong-note"),
+                echoes=told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note"),
             ),
         ),
     ),

@@ -12,6 +12,7 @@ from orexis.core.coach.judging.criterion import (
     Cue,
     FaultType,
     Limit,
+    Nearness,
     TrendMeasure,
     TrendSource,
     size_of,
@@ -98,6 +99,13 @@ def _buzz_off(sheet: JudgingContext) -> None:
         sheet.find("buzz-off", sheet.exercise.notes[0].id, None, off, limit, "c", side=side)
 
 
+def _rest(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
+    missed, limit = note.ring_missed_cents, sheet.limits["ring_missed_cents"]
+    if missed is not None and abs(missed) > limit:
+        side = "high" if missed > 0 else "low"
+        sheet.find("off-the-ring", note.target, note.onset_s, missed, limit, "c", side=side)
+
+
 def _follows_a_sag(finding: Fault, on_its_note: Iterable[Fault]) -> bool:
     """What sinks from where it was right lies low."""
     if finding.value is None or finding.limit is None:
@@ -109,10 +117,30 @@ def _follows_a_sag(finding: Fault, on_its_note: Iterable[Fault]) -> bool:
 PITCH = (
     Criterion(
         "ring",
-        "where, in a centre-finding bend, tone-to-noise and level peak: reported, not judged",
-        (),
+        "how far a note that was led through its slot came to rest from where tone and level are strongest",
+        (
+            FaultType(
+                "off-the-ring",
+                "beside the middle",
+                "you settled {value:side} of where the note rings",
+                {
+                    "high": (
+                        Cue("settled above the middle", "Lead the note lower and listen for the ring. Stay there."),
+                        Cue("settled above the middle", "Relax the corners a little as you come back up."),
+                    ),
+                    "low": (
+                        Cue("settled below the middle", "Lead the note higher and listen for the ring. Stay there."),
+                        Cue("settled below the middle", "Keep the air moving as you come back down."),
+                    ),
+                },
+                near=Nearness(by=10.0),
+                about=About.BESIDE,
+            ),
+        ),
+        limits=(Limit("ring_missed_cents", "Rest beside the middle of a note, cents", (20.0, 15.0, 10.0, 8.0)),),
+        of_note=_rest,
         proves_nothing=True,
-        main="ring_cents",
+        main="ring_missed_cents",
     ),
     Criterion("endurance", "change of the check note against today's first: see endurance.py", (), proves_nothing=True),
     Criterion(
