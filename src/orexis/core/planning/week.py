@@ -31,9 +31,9 @@ HEAVY_AT_FIRST = 0.2  # of a week's bound may be heavy work, where hardly any wa
 UNDER = 0.93  # so much of the bound is planned
 MOST_DAYS = 6  # practised in a week: one is off
 LOAD_PER_MINUTE: dict[Standard, float] = {
-    Standard.BEGINNER: 15.0,
-    Standard.DEVELOPING: 18.0,
-    Standard.ADVANCED: 18.5,
+    Standard.BEGINNER: 19.0,
+    Standard.DEVELOPING: 19.0,
+    Standard.ADVANCED: 19.0,
     Standard.PROFESSIONAL: 20.0,
 }
 _GREW = 1.02  # smaller differences are chance
