@@ -6,6 +6,7 @@
   import { Trouble } from './lib/api/client';
   import { words } from './lib/state/loaded.svelte';
   import { household } from './lib/state/household.svelte';
+  import { stayHere } from './lib/state/here';
 
   let trouble = $state<string | null>(null);
   let damaged = $state(false);
@@ -17,6 +18,7 @@
     try {
       await household.load();
       fetchViews();
+      void stayHere().catch(() => {}); // a server that does not answer has nothing to end
       await tick(); // the router comes in with the household, and goes first
       if (!household.own.length) await navigate('/welcome');
     } catch (error) {

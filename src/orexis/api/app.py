@@ -26,12 +26,14 @@ from orexis.api import (
     session_routes,
     standing_routes,
     take_routes,
+    windows,
 )
 from orexis.api.connections import RECOVERY_GRACE_S
 from orexis.api.lan_server import PORT, LanServer
 from orexis.api.language import InLanguage
 from orexis.api.open_record import OpenRecord
 from orexis.api.security import BodyLimit, Guard
+from orexis.api.windows import Windows
 from orexis.errors import OrexisError
 from orexis.files import engraving
 
@@ -67,6 +69,7 @@ def create_app(
     standing = LanServer(data / "stand", port=stand_port)
     app = FastAPI(title="Orexis", version=__version__, lifespan=lifespan, docs_url=None, redoc_url=None)
     app.state.standing = standing
+    app.state.windows = Windows()
     opened = app.state.opened = OpenRecord(app, data, workers=workers, recovery_grace_s=recovery_grace_s)
     errors.install(app)
     for routes in (
@@ -84,6 +87,7 @@ def create_app(
         free_routes,
         live,
         free_live,
+        windows,
     ):
         app.include_router(routes.router)
     _pages(app)

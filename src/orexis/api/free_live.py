@@ -123,6 +123,7 @@ async def free_live(socket: WebSocket) -> None:
     await socket.accept()
     try:
         house = house_in(socket.app)
+        house.ear.require()
         first = _read(await socket.receive_text())
         if not isinstance(first, ListenMessage) or first.protocol != PROTOCOL:
             raise InputError(

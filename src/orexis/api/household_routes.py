@@ -4,7 +4,7 @@ import asyncio
 from typing import Annotated
 
 import numpy as np
-from fastapi import APIRouter, File, Form, UploadFile
+from fastapi import APIRouter, File, Form, Request, UploadFile
 from pydantic import ValidationError
 
 from orexis import __version__
@@ -33,9 +33,9 @@ def household(house: TheHouse) -> list[Glance]:
 
 
 @router.get("/health")
-def health() -> dict[str, str]:
-    """Return that the server answers, and its release."""
-    return {"status": "ok", "version": __version__}
+def health(request: Request) -> schemas.HealthOut:
+    """Return that the server answers, its release, and whether it ends with the last window."""
+    return schemas.HealthOut(status="ok", version=__version__, ends_with_windows=request.app.state.windows.counted)
 
 
 @router.get("/catalogue")
@@ -59,8 +59,8 @@ def catalogue() -> schemas.CatalogueOut:
 
 @router.get("/notices")
 def notices(house: TheHouse) -> list[str]:
-    """Return what could not be done when the record was opened: a sentence each, for the screen."""
-    return list(house.says)
+    """Return what could not be done when the record was opened, and what is not ready yet: a sentence each, for the screen."""
+    return [*house.ear.says(), *house.says]
 
 
 @router.get("/broken-takes")

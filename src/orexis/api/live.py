@@ -115,6 +115,7 @@ async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel,
         await rooms.drain(room)  # what was played before it was said is heard before it is done
         async with room.lock:
             if isinstance(incoming, BeginMessage):
+                house_in(socket.app).ear.require()
                 await rooms.begin(room, _head(room, incoming))
             elif isinstance(incoming, EventMessage):
                 await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))

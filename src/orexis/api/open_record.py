@@ -9,7 +9,6 @@ from typing import TypeVar
 from fastapi import FastAPI
 
 from orexis.api.connections import ConnectionHub
-from orexis.core import listen
 from orexis.errors import BusyError, ConflictError, OrexisError
 from orexis.services.application import Application
 
@@ -81,6 +80,6 @@ class OpenRecord:
 async def _warmed(house: Application) -> None:
     """Have the ear and the workers ready before the first take asks for them, but after the first page."""
     await asyncio.sleep(_WARM_AFTER_S)
+    await asyncio.to_thread(house.ear.get_ready)
     house.workers.warm()
-    await asyncio.to_thread(listen.warm)
     await asyncio.to_thread(house.remeasuring.start)

@@ -171,6 +171,14 @@ class KeepLineIn(LineIn):
     name: Annotated[str, Field(max_length=200)]
 
 
+class HealthOut(BaseModel):
+    """The server answers. `ends_with_windows`: it stops when the last window is closed."""
+
+    status: str
+    version: str
+    ends_with_windows: bool
+
+
 class PlayedLineOut(BaseModel):
     """Notes that were played in, as the player would write them."""
 

@@ -18,11 +18,19 @@ if TYPE_CHECKING:
 _MOST_WEEKS = 104  # two years
 
 app = typer.Typer(
-    no_args_is_help=True,
+    invoke_without_command=True,
     add_completion=False,
     pretty_exceptions_enable=False,
-    help="Practice for brass players: it listens, measures, and plans what comes next.",
 )
+
+
+@app.callback()
+def main(context: typer.Context) -> None:
+    """Practice for brass players: it listens, measures, and plans what comes next. Without a command: start it and open the browser."""
+    if context.invoked_subcommand is None:
+        from orexis.cli.server import open_or_serve
+
+        open_or_serve()
 
 
 def run() -> None:
@@ -68,6 +76,30 @@ def serve(
 
         let_in(data)
     start(host=host, port=port, data=data, open_browser=open_browser, workers=count, stand_port=stand_port)
+
+
+desktop = typer.Typer(help="The entry in the desktop's menu.", no_args_is_help=True)
+app.add_typer(desktop, name="desktop")
+
+
+@desktop.command("install")
+def desktop_install(
+    service: Annotated[bool, typer.Option("--service", help="Start Orexis with the computer, too.")] = False,
+) -> None:
+    """Add Orexis to the menu, with its icon."""
+    from orexis.cli.desktop import install
+
+    for path in install(service=service):
+        print(path)
+
+
+@desktop.command("remove")
+def desktop_remove() -> None:
+    """Take away all that `orexis desktop install` wrote."""
+    from orexis.cli.desktop import remove
+
+    for path in remove():
+        print(path)
 
 
 @app.command()
@@ -188,7 +220,7 @@ def listen_to(
     """Print what was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
     from orexis.core.instruments import instrument_named
-    from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
+    from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, is_compiled, listen
     from orexis.files.exercise_json import exercise_from_json
     from orexis.files.soundfiles import read_sound
 
@@ -199,6 +231,8 @@ def listen_to(
             f"The exercise is for {asked.instrument}, not for {instrument}: make it again for this instrument."
         )
     given = read_sound(sound)
+    if not is_compiled():
+        print("Getting ready to listen. This takes up to a minute, once.", file=sys.stderr)
     heard = listen(
         given,
         ListeningTask(built, asked, a4=a4, first_beat_s=first_beat_s),

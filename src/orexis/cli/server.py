@@ -1,23 +1,29 @@
 """Starting the server from the command line."""
 
+import asyncio
 import contextlib
 import gc
+import json
 import os
 import sys
-import threading
+import urllib.request
 import webbrowser
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 import uvicorn
 
-from orexis.core.listen import warm
 from orexis.errors import InputError, StorageError
-from orexis.services.folder_lock import FolderLock
+from orexis.services.folder_lock import FolderLock, address_of
 
 if TYPE_CHECKING:
     from fastapi import FastAPI
 
+    from orexis.api.windows import Windows
+
+PORT = 8722
+_ANSWERS_S = 3.0
+_GONE_S = 20.0  # without a window: a page that is loaded again needs less
 WORKERS = 2  # one for judging while the other reads a file
 _LOCAL = {"127.0.0.1", "localhost", "::1"}
 
@@ -42,6 +48,33 @@ class _Server(uvicorn.Server):
             print(self._address, flush=True)
             if self._open:
                 webbrowser.open(self._address)
+            windows: Windows = self._app.state.windows
+            if windows.counted:
+                self._ending = asyncio.create_task(self._end_with(windows))
+
+    async def _end_with(self, windows: "Windows") -> None:
+        await windows.all_gone(self._app, _GONE_S)
+        print("The last window is closed: Orexis ends.", file=sys.stderr)
+        self.should_exit = True
+
+
+def open_or_serve() -> None:
+    """Open the Orexis that runs already in the browser, or start it and open that."""
+    running = address_of(data_folder())
+    if running is not None and _answers(running):
+        print(running, flush=True)
+        webbrowser.open(running)
+        return
+    serve(host="127.0.0.1", port=PORT, data=None, open_browser=True, ends_with_windows=True)
+
+
+def _answers(address: str) -> bool:
+    """Whether an Orexis answers there: a process that was killed leaves its address behind."""
+    try:
+        with urllib.request.urlopen(f"{address}api/health", timeout=_ANSWERS_S) as answer:
+            return bool(json.load(answer).get("status") == "ok")
+    except (OSError, ValueError, AttributeError):
+        return False
 
 
 _OPEN_FILES = 16_384  # connections that are not yet shaken hands with are not counted by the doors
@@ -60,9 +93,16 @@ def _room_for_files() -> None:
 
 
 def serve(
-    *, host: str, port: int, data: Path | None, open_browser: bool, workers: int = WORKERS, stand_port: int = 8723
+    *,
+    host: str,
+    port: int,
+    data: Path | None,
+    open_browser: bool,
+    workers: int = WORKERS,
+    stand_port: int = 8723,
+    ends_with_windows: bool = False,
 ) -> None:
-    """Start the server and keep it running until it is stopped."""
+    """Start the server and keep it running until it is stopped, or until the last window is closed where that is asked."""
     gc.disable()  # nothing of what is loaded now is ever let go: looking for it costs a third of a second
     from orexis.api.app import create_app
 
@@ -74,6 +114,7 @@ def serve(
     with contextlib.suppress(StorageError):  # what cannot be written is opened to be looked at
         FolderLock(folder).release()  # somebody who has it is named here, before anything is started
     app = create_app(folder, workers=workers, stand_port=stand_port)
+    app.state.windows.counted = ends_with_windows
     config = uvicorn.Config(
         app,
         host=host,
@@ -88,6 +129,5 @@ def serve(
     _room_for_files()
     gc.freeze()
     gc.enable()
-    threading.Thread(target=warm, daemon=True).start()
     print(f"Data folder: {folder}", file=sys.stderr)
     _Server(app, config, f"http://{host}:{port}/", open_browser).run()

@@ -20,11 +20,20 @@ from orexis.core.measures import (
     matched_with,
     measure,
 )
-from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
+from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, loops_are_compiled, room_of
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track, warm_tracker
 
-__all__ = ["ANALYSIS_VERSION", "ClickTrack", "JudgingTerms", "ListenResult", "ListeningTask", "listen", "warm"]
+__all__ = [
+    "ANALYSIS_VERSION",
+    "ClickTrack",
+    "JudgingTerms",
+    "ListenResult",
+    "ListeningTask",
+    "is_compiled",
+    "listen",
+    "warm",
+]
 
 # Grows whenever the same sound could give other numbers.
 ANALYSIS_VERSION = 14
@@ -34,6 +43,11 @@ def warm() -> None:
     """Have the inner loops ready: compiled on the first day, read from their cache afterwards."""
     warm_tracker()
     dereverberate(Sound(np.zeros(4_000, np.float32), 8_000), RoomAcoustics(100.0, -5.0))
+
+
+def is_compiled() -> bool:
+    """Whether the inner loops are in their cache."""
+    return loops_are_compiled()  # those of the room are the last
 
 
 @dataclass(frozen=True, slots=True, eq=False)

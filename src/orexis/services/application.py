@@ -12,6 +12,7 @@ from orexis.services.archive.backup import weekly_backup
 from orexis.services.archive.importer import has_players
 from orexis.services.archive.job import Job
 from orexis.services.devices import Devices
+from orexis.services.ear import Ear
 from orexis.services.free_practice.use import FreePractice
 from orexis.services.journal import Broken
 from orexis.services.judging.judge import rehearsed
@@ -90,6 +91,7 @@ class Application:
     def __init__(self, folder: Path, *, workers: int = 0, locked: bool = True) -> None:
         """`locked`: nobody else has the folder; without, somebody who has it lets others of their own in."""
         self.record, self.says = _opened(folder, locked=locked)
+        self.ear = Ear()
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
         self.planning = Planning(self.record, self.players)

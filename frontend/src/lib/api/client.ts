@@ -182,6 +182,7 @@ export const api = {
   exercise: (session_id: string) =>
     must(client.GET('/api/sessions/{session_id}/exercise', { params: { path: { session_id } } })),
   day: (player_id: string) => must(client.GET('/api/players/{player_id}/day', { params: { path: { player_id } } })),
+  health: () => must(client.GET('/api/health')),
   notices: () => must(client.GET('/api/notices')),
   brokenTakes: () => must(client.GET('/api/broken-takes')),
   planDay: (player_id: string, body: DayIn) =>

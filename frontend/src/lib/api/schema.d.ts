@@ -445,7 +445,7 @@ export interface paths {
         };
         /**
          * Health
-         * @description Return that the server answers, and its release.
+         * @description Return that the server answers, its release, and whether it ends with the last window.
          */
         get: operations["health_api_health_get"];
         put?: never;
@@ -513,7 +513,7 @@ export interface paths {
         };
         /**
          * Notices
-         * @description Return what could not be done when the record was opened: a sentence each, for the screen.
+         * @description Return what could not be done when the record was opened, and what is not ready yet: a sentence each, for the screen.
          */
         get: operations["notices_api_notices_get"];
         put?: never;
@@ -3487,6 +3487,18 @@ export interface components {
             kind: components["schemas"]["GoalKind"];
             /** Value */
             value: number;
+        };
+        /**
+         * HealthOut
+         * @description The server answers. `ends_with_windows`: it stops when the last window is closed.
+         */
+        HealthOut: {
+            /** Ends With Windows */
+            ends_with_windows: boolean;
+            /** Status */
+            status: string;
+            /** Version */
+            version: string;
         };
         /**
          * HeardTake
@@ -8718,9 +8730,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": {
-                        [key: string]: string;
-                    };
+                    "application/json": components["schemas"]["HealthOut"];
                 };
             };
             /** @description what was sent cannot be read at all */

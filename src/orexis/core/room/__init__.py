@@ -3,6 +3,7 @@
 from orexis.core.room.bands import band_levels_db
 from orexis.core.room.dereverberation import dereverberate
 from orexis.core.room.learn import decay_after, room_of
+from orexis.core.room.suppression import is_compiled as loops_are_compiled
 from orexis.core.room.values import RoomAcoustics
 
-__all__ = ["RoomAcoustics", "band_levels_db", "decay_after", "dereverberate", "room_of"]
+__all__ = ["RoomAcoustics", "band_levels_db", "decay_after", "dereverberate", "loops_are_compiled", "room_of"]
