@@ -108,14 +108,14 @@ def _broken_levels(instrument: Instrument) -> Iterable[PathStep]:
 
 _FULL = 0.8  # of the written length, where notes are to be full
 # Semitones between the notes, and how many notes: longer, then wider.
-_STAIRS = ((1, 5), (1, 8), (2, 5), (2, 6), (3, 5), (4, 4), (5, 4))
+_SHAPES = ((1, 5), (1, 8), (2, 5), (2, 6), (3, 5), (4, 4), (5, 4))
 
 
 def _stair_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Wider, then the same from lower, then tongued."""
     start = middle_note(instrument).midi
     for join, lower in (("slurred", 0), ("slurred", 3), ("tongued and full", 3)):
-        for size, notes in _STAIRS:
+        for size, notes in _SHAPES:
             if start - lower - size * (notes - 1) >= instrument.lowest.midi:
                 say = tell(
                     "{notes} notes by {interval_name}, from {lower_by}, {join}",
