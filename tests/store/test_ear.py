@@ -29,12 +29,16 @@ def test_while_loops_are_compiled_it_says_so_and_takes_wait(monkeypatch: pytest.
     thread.start()
     assert begun.wait(10.0)
     assert "once" in ear.says()[0]
-    with pytest.raises(BusyError, match="up to a minute"):
-        ear.require()
+    assert isinstance(ear.not_ready(), BusyError)
+    waits = threading.Thread(target=ear.wait)
+    waits.start()
+    waits.join(0.2)
+    assert waits.is_alive()
     done.set()
+    waits.join(10.0)
+    assert not waits.is_alive()
     thread.join(60.0)
-    assert ear.says() == ()
-    ear.require()
+    assert (ear.says(), ear.not_ready()) == ((), None)
     assert "warm()" in asked[0][-1]
 
 

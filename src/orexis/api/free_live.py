@@ -11,7 +11,7 @@ from pydantic import Field, TypeAdapter
 from orexis.api.connections import problem
 from orexis.api.deps import house_in
 from orexis.api.frames import frames_message
-from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of
+from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of, when_ready
 from orexis.core.exercises import FREE_PRACTICE
 from orexis.core.messages import tell
 from orexis.core.trace import joined
@@ -123,7 +123,6 @@ async def free_live(socket: WebSocket) -> None:
     await socket.accept()
     try:
         house = house_in(socket.app)
-        house.ear.require()
         first = _read(await socket.receive_text())
         if not isinstance(first, ListenMessage) or first.protocol != PROTOCOL:
             raise InputError(
@@ -140,6 +139,7 @@ async def free_live(socket: WebSocket) -> None:
             await socket.send_json(problem(error))
             await socket.close(4400)
         return
+    await when_ready(socket)
     stream = FreeStream(socket, house, first)
     await socket.send_json({"type": "listening", "protocol": PROTOCOL})
     try:

@@ -1,6 +1,6 @@
 """The ear gets ready: its inner loops are compiled once after installing, which takes up to a minute, and are read from disk afterwards.
 
-Another process compiles them, so that pages answer meanwhile; nobody begins a take that would wait for it.
+Another process compiles them, so that pages answer meanwhile; a take that is begun waits for it, and says so.
 """
 
 import subprocess
@@ -19,25 +19,30 @@ class Ear:
     """Whether takes can be heard at once."""
 
     def __init__(self) -> None:
-        self._compiling = threading.Event()
+        self._compiled = threading.Event()
+        self._compiled.set()  # until somebody finds that it is not
 
     def get_ready(self) -> None:
         """Compile what is not compiled yet, then load it. Blocks; to be called in a thread."""
         if not listen.is_compiled():
-            self._compiling.set()
+            self._compiled.clear()
             try:
-                subprocess.run([sys.executable, "-c", _COMPILE], timeout=_LONGEST_S, check=False)
+                subprocess.run([sys.executable, "-c", _COMPILE], timeout=_LONGEST_S, check=False, capture_output=True)
             except (OSError, subprocess.TimeoutExpired):
                 pass  # it is compiled here instead, where it takes as long
             finally:
-                self._compiling.clear()
+                self._compiled.set()
         listen.warm()
 
     def says(self) -> tuple[str, ...]:
         """What to tell whoever looks; nothing once it is ready."""
-        return (tell("Getting ready to listen. This takes up to a minute, once."),) if self._compiling.is_set() else ()
+        ready = self._compiled.is_set()
+        return () if ready else (tell("Getting ready to listen. This takes up to a minute, once."),)
 
-    def require(self) -> None:
-        """BusyError while it is being compiled."""
-        if self._compiling.is_set():
-            raise BusyError("Getting ready to listen. This takes up to a minute, once. Then start again.")
+    def not_ready(self) -> BusyError | None:
+        """What to tell whoever begins a take before it is ready."""
+        return next((BusyError(said) for said in self.says()), None)
+
+    def wait(self) -> None:
+        """Return once it is ready. Blocks; to be called in a thread."""
+        self._compiled.wait(_LONGEST_S)

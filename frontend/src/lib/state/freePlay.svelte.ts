@@ -53,6 +53,8 @@ export class FreePlay {
   /** The session of the last time something was played. */
   session = $state<string | null>(null);
   trouble = $state<string | null>(null);
+  /** The trouble is over as soon as the server hears. */
+  #waited = false;
   warnings = $state<string[]>([]);
   readonly meter = new InputMeter();
   track: Track = emptyTrack();
@@ -138,11 +140,14 @@ export class FreePlay {
   #told(message: FreeTold): void {
     if (message.type === 'frames') {
       extend(this.track, message.final, message.provisional);
-      if (this.trouble === LOST) this.trouble = null;
+      if (this.trouble === LOST || this.#waited) [this.trouble, this.#waited] = [null, false];
     } else if (message.type === 'part') {
       this.parts++;
       this.playingS += message.playing_s;
-    } else if (message.type === 'full' || message.type === 'error') this.trouble = message.message;
+    } else if (message.type === 'full' || message.type === 'error') {
+      this.trouble = message.message;
+      this.#waited = message.type === 'error' && message.kind === 'BusyError';
+    }
   }
 
   /** In a short silence the last note stays readable. */
