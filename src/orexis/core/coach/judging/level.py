@@ -68,6 +68,7 @@ def _level(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | No
 
 
 _LEAST_S, _FEWEST = 0.15, 4  # of a note; notes that make a line
+_ASKED_UPWARDS: dict[Loudness | None, float] = {Loudness.GROW: 1.0, Loudness.EASE: -1.0}
 _NATURAL_DB_OCTAVE = 6.0  # between neighbours, by their height
 
 
@@ -86,8 +87,10 @@ def _line(sheet: JudgingContext) -> None:
     for a, b in pairwise(rows):
         if marks[a.target or ""] != marks[b.target or ""] or not a.f0_hz or not b.f0_hz or a.level_db is None:
             continue
-        step = (b.level_db or 0.0) - a.level_db
-        if abs(step) > limit + _NATURAL_DB_OCTAVE * abs(math.log2(b.f0_hz / a.f0_hz)):
+        step, octaves = (b.level_db or 0.0) - a.level_db, math.log2(b.f0_hz / a.f0_hz)
+        if step * octaves * _ASKED_UPWARDS.get(sheet.exercise.loudness, 0.0) > 0.0:
+            continue  # louder, or softer, going up, as it is asked
+        if abs(step) > limit + _NATURAL_DB_OCTAVE * abs(octaves):
             a_is_odd = abs(a.level_db - middle) > abs((b.level_db or 0.0) - middle)
             steps.setdefault(a.target if a_is_odd else b.target, -step if a_is_odd else step)
     for target, step in steps.items():

@@ -21,7 +21,7 @@ from orexis.core.measures import NoteMeasures
 
 _NEAR = Nearness(by=10.0)
 _CLEAR_OF_ROOM_DB = 24.0  # under this the room's noise colours the sound more than the player does
-_DRY_DB_S, _SHORT_S, _LONG_S = 200.0, 0.4, 1.2  # where the room rings, the tail of the last note lies in the next one
+_DRY_DB_S, _SHORT_S, _LONG_S = 200.0, 0.3, 1.2  # where the room rings, the tail of the last note lies in the next one
 _FAR_BELOW_DB = 3.0  # one note alone, in a line that is clear
 _ROUGH_HZ = 70.0  # below it single pulses are heard, and every tone is rough
 
