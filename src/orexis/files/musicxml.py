@@ -178,7 +178,7 @@ class _Writer:
         label = note.fingering.label
         if before is not None and before.fingering.side == note.fingering.side and not note.new_line:
             label = label.split()[-1]
-        return _compact(label)
+        return label
 
     def _pitch(self, element: etree._Element, pitch: Pitch) -> None:
         place = etree.SubElement(element, "pitch")
@@ -261,8 +261,3 @@ def _ties(piece: Piece) -> list[str]:
 
 def _inside(pitch: Pitch, fifths: int) -> bool:
     return Key(fifths).alter_of(pitch.step) == pitch.alter
-
-
-def _compact(label: str) -> str:
-    """1-2-3 as 123 takes less room under a note; a side stays in front."""
-    return label.replace("-", "")
