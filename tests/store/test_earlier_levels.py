@@ -25,8 +25,8 @@ def test_takes_and_levels_set_by_hand_are_brought_up() -> None:
             row = {"instrument": instrument, "by_hand": by_hand}
             db.execute(text("INSERT INTO path_place VALUES ('p', :instrument, 'lip-trill', :by_hand)"), row)
         renumber_levels(db)
-        facts = dict(db.execute(text("SELECT id, fact FROM take")).tuples().all())
-        places = dict(db.execute(text("SELECT instrument, by_hand FROM path_place")).tuples().all())
+        facts = {row.id: row.fact for row in db.execute(text("SELECT id, fact FROM take"))}
+        places = {row.instrument: row.by_hand for row in db.execute(text("SELECT instrument, by_hand FROM path_place"))}
     path = path_of("lip-trill", instrument_named("trumpet-bb"))
     assert path is not None
     assert json.loads(facts["a"]) == json.loads(FACT) | {"step": 12}
