@@ -160,12 +160,18 @@ def main() -> None:
     read.add_argument("--forecasts", action="store_true")
     read.add_argument("--first-weeks", action="store_true", help="Whether plans fill the given time.")
     read.add_argument("--in-turn", action="store_true", help="Each player has one of the first weeks, not all four.")
+    read.add_argument("--low", action="store_true", help="Low work and pedal sets by the minutes of a day.")
     read.add_argument("--calibrate", action="store_true", help="Measure level against sound.")
     given = read.parse_args()
     if given.calibrate:
         from benchmarks.rehearsals.calibrate import calibrated
 
         calibrated()
+        return
+    if given.low:
+        from benchmarks.rehearsals.low import tables
+
+        tables()
         return
     instruments, kinds = given.instruments.split(","), given.kinds.split(",")
     seeds = range(given.first, given.first + given.seeds)
