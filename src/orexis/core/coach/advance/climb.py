@@ -16,9 +16,9 @@ from orexis.core.coach.advance.values import EASIER_AFTER, MOST_FAILURES, MOST_L
 from orexis.core.coach.verdict import Outcome
 from orexis.core.exercises import Advance, Form
 
-_ON = {Advance.CLIMB: "Clean. Next: a semitone further.", Advance.PAIRS: "Clean. Next: the next pair."}
+_ON = {Advance.CLIMB: "Clean. Next: one step further.", Advance.PAIRS: "Clean. Now the next pair."}
 _BACK = {
-    Advance.CLIMB: "Go back a semitone, where it sounded good.",
+    Advance.CLIMB: "Go back one step, where it sounded good.",
     Advance.PAIRS: "Go back one pair, where it sounded good.",
 }
 
