@@ -24,15 +24,13 @@ class Ear:
 
     def get_ready(self) -> None:
         """Compile what is not compiled yet, then load it. Blocks; to be called in a thread."""
-        if not listen.is_compiled():
-            self._compiled.clear()
-            try:
-                subprocess.run([sys.executable, "-c", _COMPILE], timeout=_LONGEST_S, check=False, capture_output=True)
-            except (OSError, subprocess.TimeoutExpired):
-                pass  # it is compiled here instead, where it takes as long
-            finally:
-                self._compiled.set()
-        listen.warm()
+        try:
+            if not listen.is_compiled():
+                self._compiled.clear()
+                _compile_elsewhere()
+            listen.warm()  # where the other process could not, it is compiled here
+        finally:
+            self._compiled.set()
 
     def says(self) -> tuple[str, ...]:
         """What to tell whoever looks; nothing once it is ready."""
@@ -46,3 +44,10 @@ class Ear:
     def wait(self) -> None:
         """Return once it is ready. Blocks; to be called in a thread."""
         self._compiled.wait(_LONGEST_S)
+
+
+def _compile_elsewhere() -> None:
+    try:
+        subprocess.run([sys.executable, "-c", _COMPILE], timeout=_LONGEST_S, check=False, capture_output=True)
+    except (OSError, subprocess.TimeoutExpired):
+        return
