@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: wheel help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
+.PHONY: wheel docs help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
 
 VENV := .venv
 PY := $(VENV)/bin/python
@@ -10,6 +10,7 @@ help:
 	@echo "make test        every test, lint and type check"
 	@echo "make setup       install into .venv and build the front end"
 	@echo "make serve       start Orexis on your own data"
+	@echo "make docs        build the API pages from docstrings, in build/docs"
 	@echo "make wheel       build dist/orexis-*.whl, which needs no Node where it is installed"
 	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
 	@echo "make anyday      the tests of the record, the API and the pages at other moments: each weekday, 23:59, clock changes"
@@ -42,6 +43,7 @@ lint:
 
 check:
 	$(VENV)/bin/mypy
+	$(VENV)/bin/pdoc --no-show-source -o build/docs orexis
 	cd frontend && npm run -s check
 
 web:
@@ -52,6 +54,9 @@ web:
 unit:
 	$(PY) -m pytest -n 3 --dist worksteal -m "not realtime and not broad" --durations=15
 	$(PY) -m pytest -m realtime tests/web
+
+docs: setup
+	$(VENV)/bin/pdoc --no-show-source -o build/docs orexis
 
 wheel: setup
 	rm -rf dist
