@@ -14,6 +14,7 @@ from dataclasses import dataclass, replace
 
 from orexis.core.coach import limits_of
 from orexis.core.coach.judging.basics import judged_measures_of, left_at
+from orexis.core.coach.judging.dynamics import written_dynamics
 from orexis.core.coach.judging.length import asks_length
 from orexis.core.exercises import DYNAMICS, EXERCISE_TYPES, Exercise, ExerciseNote, Loudness, Medium, at_tempo
 from orexis.core.instruments import Instrument, instrument_named
@@ -176,6 +177,15 @@ def _fallen(exercise: Exercise) -> Performance | None:
     return Performance((f"fall-off=-110c@{max(let_go, key=lambda note: note.beats).id}",))
 
 
+def _dropped(exercise: Exercise) -> Performance | None:
+    """A note in the middle of a line without written change is much softer than its neighbours."""
+    plain = exercise.loudness in (None, Loudness.EVEN) and len(written_dynamics(exercise)) == 1
+    notes = [note for note in exercise.notes if not note.free and not note.accent and note.shape in (None, "steady")]
+    if not plain or len(notes) < max(4, len(exercise.notes)):
+        return None
+    return Performance((f"level=-46db@{notes[len(notes) // 2].id}",))
+
+
 def _unshaped(exercise: Exercise) -> Performance:
     steady = all(note.shape in (None, "steady") for note in exercise.notes)
     return Performance((f"fade=14db@{_long(exercise).id}",) if steady else ("flat=1",))
@@ -209,6 +219,8 @@ LEAVES: dict[str, Leaves] = {
     "one_breath": _at(lambda at, _note: at >= 2, "breathes=1"),
     "glide": _at(lambda _at, note: note.glide_beats > 0.0, "glide=0"),
     "level_wobble": _on_long("fade=18db", "level_wobble"),
+    "line_level": _dropped,
+    "breath_noise": lambda _exercise: Performance(("inhale=-14db/900ms",)),
     "tone_clarity": lambda _exercise: Performance(("breath=-5db",)),
     "start": lambda exercise: Performance((f"late=450ms@{exercise.notes[0].id}",)) if exercise.click else None,
     "timing": _out_of_time,

@@ -117,7 +117,7 @@ def _follows_a_sag(finding: Fault, on_its_note: Iterable[Fault]) -> bool:
 PITCH = (
     Criterion(
         "ring",
-        "how far a note that was led through its slot came to rest from where tone and level are strongest",
+        "how far a note that was bent up and down came to rest from where it is strongest and clearest",
         (
             FaultType(
                 "off-the-ring",
