@@ -1,6 +1,8 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
 .PHONY: wheel docs help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
 
+API_PAGES = $(VENV)/bin/pdoc --no-show-source -o build/docs orexis
+
 VENV := .venv
 PY := $(VENV)/bin/python
 PORT ?= 8722
@@ -43,7 +45,7 @@ lint:
 
 check:
 	$(VENV)/bin/mypy
-	$(VENV)/bin/pdoc --no-show-source -o build/docs orexis
+	$(API_PAGES)
 	cd frontend && npm run -s check
 
 web:
@@ -56,7 +58,7 @@ unit:
 	$(PY) -m pytest -m realtime tests/web
 
 docs: setup
-	$(VENV)/bin/pdoc --no-show-source -o build/docs orexis
+	$(API_PAGES)
 
 wheel: setup
 	rm -rf dist

@@ -40,6 +40,14 @@ def released(changelog: str, version: str, day: str) -> tuple[str, str]:
     return f"{changelog[: heading.start()]}## {version} – {day}{rest}", notes.strip() + "\n"
 
 
+def with_version(text: str, assignment: str, version: str) -> str:
+    """Return the text with the first `assignment = "..."` at the start of a line set; ValueError where there is none."""
+    out, count = re.subn(rf'^{assignment} = "[^"]+"', f'{assignment} = "{version}"', text, count=1, flags=re.MULTILINE)
+    if not count:
+        raise ValueError(f"No {assignment} is set there.")
+    return out
+
+
 def sums(files: list[Path]) -> str:
     """Return lines as `sha256sum --check` reads them."""
     return "".join(f"{hashlib.sha256(file.read_bytes()).hexdigest()}  {file.name}\n" for file in files)
@@ -62,10 +70,8 @@ def main() -> None:
     day = datetime.datetime.now(tz=datetime.UTC).date().isoformat()
     changelog, notes = released((ROOT / "CHANGELOG.md").read_text(), given.version, day)
     (ROOT / "CHANGELOG.md").write_text(changelog)
-    for file, before in (("pyproject.toml", 'version = "{}"'), ("src/orexis/__init__.py", '__version__ = "{}"')):
-        text = (ROOT / file).read_text()
-        pattern = re.escape(before).replace(r"\{\}", r"[^\"]+")
-        (ROOT / file).write_text(re.sub(pattern, before.format(given.version), text, count=1))
+    for file, assignment in (("pyproject.toml", "version"), ("src/orexis/__init__.py", "__version__")):
+        (ROOT / file).write_text(with_version((ROOT / file).read_text(), assignment, given.version))
     if not given.tested:
         _run("make", "test")
     shutil.rmtree(ROOT / "dist", ignore_errors=True)

@@ -5,7 +5,7 @@ from pathlib import Path
 
 import pytest
 
-from scripts.release import parsed, released, sums
+from scripts.release import parsed, released, sums, with_version
 
 TEXT = "# Changelog\n\n## 0.2.0 – unreleased\n\n### Practice\n\n- One thing.\n\n## 0.1.0 – 2026-01-01\n\n- Older.\n"
 
@@ -37,3 +37,12 @@ def test_sums_are_checked_by_other_programs(tmp_path: Path) -> None:
     assert subprocess.run(["sha256sum", "--check", "SHA256SUMS"], cwd=tmp_path, capture_output=True).returncode == 0
     files[1].write_bytes(b"changed")
     assert subprocess.run(["sha256sum", "--check", "SHA256SUMS"], cwd=tmp_path, capture_output=True).returncode == 1
+
+
+def test_the_version_is_set_where_it_stands() -> None:
+    project = Path("pyproject.toml").read_text()
+    changed = with_version(project, "version", "9.8.7")
+    assert [line for line in changed.splitlines() if line not in project.splitlines()] == ['version = "9.8.7"']
+    assert with_version(Path("src/orexis/__init__.py").read_text(), "__version__", "9.8.7").endswith('"9.8.7"\n')
+    with pytest.raises(ValueError, match="No version"):
+        with_version("name = 'x'", "version", "9.8.7")

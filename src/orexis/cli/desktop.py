@@ -31,7 +31,7 @@ def install(*, service: bool = False) -> list[Path]:
             written.append(_written(_unit(), _unit_text(command)))
             _systemctl("enable", "--now", _SERVICE)
     except OSError as error:
-        raise StorageError(f"{error.filename or _data_home()} cannot be written: {error.strerror}.") from error
+        raise StorageError(f"{error.filename or data_home()} cannot be written: {error.strerror}.") from error
     return written
 
 
@@ -84,16 +84,17 @@ WantedBy=default.target
 """
 
 
-def _data_home() -> Path:
+def data_home() -> Path:
+    """The user's folder for data."""
     return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
 
 
 def _entry() -> Path:
-    return _data_home() / "applications" / "orexis.desktop"
+    return data_home() / "applications" / "orexis.desktop"
 
 
 def _icon(size: int) -> Path:
-    return _data_home() / "icons" / "hicolor" / f"{size}x{size}" / "apps" / "orexis.png"
+    return data_home() / "icons" / "hicolor" / f"{size}x{size}" / "apps" / "orexis.png"
 
 
 def _unit() -> Path:

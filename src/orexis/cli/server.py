@@ -4,7 +4,6 @@ import asyncio
 import contextlib
 import gc
 import json
-import os
 import sys
 import urllib.request
 import webbrowser
@@ -13,6 +12,7 @@ from typing import TYPE_CHECKING
 
 import uvicorn
 
+from orexis.cli.desktop import data_home
 from orexis.errors import InputError, StorageError
 from orexis.services.folder_lock import FolderLock, address_of
 
@@ -30,8 +30,7 @@ _LOCAL = {"127.0.0.1", "localhost", "::1"}
 
 def data_folder() -> Path:
     """Where the record lives unless said otherwise: the user's data folder."""
-    base = os.environ.get("XDG_DATA_HOME") or str(Path.home() / ".local" / "share")
-    return Path(base) / "orexis"
+    return data_home() / "orexis"
 
 
 class _Server(uvicorn.Server):

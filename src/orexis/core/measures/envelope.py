@@ -48,6 +48,11 @@ class TimbreProfile:
     tone_to_noise_db: float
     wander_db: float
 
+    @property
+    def clarity_db(self) -> float:
+        """Tone against air, as far as anybody hears it."""
+        return min(self.tone_to_noise_db, CLEAR_DB)
+
 
 @dataclass(frozen=True, slots=True)
 class Reference:
@@ -157,7 +162,7 @@ def natural_db(a: TimbreProfile, b: TimbreProfile, *, room_share: float = 0.0) -
 
 def main_difference(a: TimbreProfile, b: TimbreProfile) -> str | None:
     """Return what `a` has more of than `b`: “airier”, “thinner” (less of the low harmonics), “darker”; None where neither stands out."""
-    airier = min(b.tone_to_noise_db, CLEAR_DB) - min(a.tone_to_noise_db, CLEAR_DB)
+    airier = b.clarity_db - a.clarity_db
     if airier > _AIR_ELSEWHERE_DB:
         return "airier"
     octave, off = _unexpected(a, b)
@@ -195,7 +200,7 @@ def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) 
     off = off - float(np.median(off))
     # What only one of the two has, high up, is brightness that the other lacks.
     spectral = float(np.sqrt(np.mean(np.minimum(np.abs(off), 20.0) ** 2)))
-    airier = abs(min(a.tone_to_noise_db, CLEAR_DB) - min(b.tone_to_noise_db, CLEAR_DB))
+    airier = abs(a.clarity_db - b.clarity_db)
     noisy = max(0.0, airier - (_AIR_ELSEWHERE_DB if elsewhere else _AIR_SAME_DB))
     unsteady = max(0.0, abs(a.wander_db - b.wander_db) - 0.5)
     return math.sqrt(spectral**2 + (0.35 * noisy) ** 2 + (1.0 * unsteady) ** 2)

@@ -5,7 +5,7 @@ from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType
 
 
 def _noise_of_breath(sheet: JudgingContext) -> None:
-    """The loudest breath in, against the note that follows it. Only remarked: no take is lost by it."""
+    """The loudest breath in, against the note that follows it. A take with it is close at most, and never lost."""
     breaths = [
         (note.inhalation_db - note.level_db, note)
         for note in sheet.measures.notes
