@@ -15,7 +15,7 @@ _COMES_ROUND_DAYS = 21
 
 
 def low_work(case: tuple[int, str, str]) -> tuple[int, int, float, float, int]:
-    """Practised days, those with low work, minutes of it and of all, exercises not met again within three weeks."""
+    """Practised days, those with low work, seconds of it and of all (takes and rests), exercises not met again within three weeks."""
     minutes, instrument, standard = case
     made = rehearse(
         weeks=_WEEKS,
@@ -31,8 +31,8 @@ def low_work(case: tuple[int, str, str]) -> tuple[int, int, float, float, int]:
     for day in days:
         played = [item for item in day.blocks if item.takes]
         with_low += any(item.block.place == DayPlace.LOW for item in played)
-        low += sum(item.block.minutes for item in played if item.block.place == DayPlace.LOW)
-        all_ += sum(item.block.minutes for item in played)
+        low += sum(item.used_s for item in played if item.block.place == DayPlace.LOW)
+        all_ += sum(item.used_s for item in played)
         for item in played:
             met.setdefault(item.block.exercise_type, []).append(day.day)
     end = days[-1].day
@@ -62,7 +62,7 @@ def tables() -> None:
         cases = [(minutes, *player) for minutes in MINUTES for player in _PLAYERS]
         found = list(pool.map(low_work, cases))
         print(
-            "| minutes a day | days with low work | its share of the minutes | exercises away for more than three weeks |"
+            "| minutes a day | days with low work | its share of the time | exercises away for more than three weeks |"
         )
         print("|---|---|---|---|")
         for minutes in MINUTES:

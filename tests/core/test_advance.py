@@ -10,6 +10,7 @@ from orexis.core.exercises import TO_THE_LIMIT, Advance, Form, SetsToday, exerci
 from orexis.core.instruments import Setup, fingering_options, instrument_named
 from orexis.core.practice import Event, PlayerRange, SessionState, planned, routine_of, state_for, step
 from orexis.core.practice.edge import comfort_of
+from orexis.core.progress import path_of
 from orexis.core.theory import parse_pitch, pitch_of_midi
 from orexis.errors import ExerciseError
 from tests.core.test_machine import KEY, take
@@ -145,14 +146,15 @@ def test_pedals_one_pitch_after_another_with_nothing_between() -> None:
 @pytest.mark.parametrize(
     ("instrument", "deepest"),
     [
-        ("trombone-bass", "Bb0"),
-        ("trombone-tenor-f", "C1"),
-        ("trombone-tenor", "E1"),
-        ("euphonium-bb-comp", "B0"),
-        ("tuba-eb", "F#0"),
+        ("trombone-bass", "Ab0"),
+        ("trombone-tenor-f", "Bb0"),
+        ("trombone-tenor", "D1"),
+        ("euphonium-bb-comp", "A0"),
+        ("tuba-eb", "F0"),  # lower sounds are not followed
+        ("tuba-cc-5", "Db0"),
     ],
 )
-def test_the_option_down_ends_at_the_deepest_pedal_of_the_longest_tubing(instrument: str, deepest: str) -> None:
+def test_pedal_sets_go_two_false_tones_below_the_longest_tubing(instrument: str, deepest: str) -> None:
     exercise_type, pitches = exercise_type_named("pedal-sets"), pedal_starts(instrument_named(instrument))
     assert pitches[-1].midi == parse_pitch(deepest).midi
     assert [a.midi - b.midi for a, b in pairwise(pitches)] == [1] * (len(pitches) - 1)
@@ -163,6 +165,22 @@ def test_the_option_down_ends_at_the_deepest_pedal_of_the_longest_tubing(instrum
             .notes
         )
         assert {note.pitch.midi for note in notes} == {pitch.midi}
+
+
+def test_sets_below_the_longest_tubing_say_so() -> None:
+    bass, exercise_type = instrument_named("trombone-bass"), exercise_type_named("pedal-sets")
+    false = exercise_type.series(bass, {"start": "A0", "sets": "1"}).exercises[0]
+    assert "Below the longest tubing" in (false.hint or "")
+    assert round(false.notes[0].instrument_cents, -1) == 90  # both valves out, a semitone above what is asked
+    path = path_of("pedal-sets", bass)
+    assert path is not None
+    assert [step.say for step in path.steps][-3:] == [
+        "on Bb0 (concert)",
+        "on A0 (concert), below the longest tubing",
+        "on Ab0 (concert), below the longest tubing",
+    ]
+    with pytest.raises(ExerciseError, match="down to Ab0"):
+        exercise_type.series(bass, {"start": "G0"})
 
 
 def test_no_sets_below_a_pedal_that_needs_a_shift() -> None:

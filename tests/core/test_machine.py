@@ -75,6 +75,19 @@ def test_a_take_from_begin_to_verdict() -> None:
     assert step(state, Event("go-on")).state.exercise_index == 1
 
 
+def test_a_descent_that_was_lost_goes_through_its_good_ones_once_more() -> None:
+    lost = after(one("falling", 6, minutes=20.0), "clean", "clean", "not_yet", "not_yet", "clean", "not_yet")
+    assert advised(lost) == "from-the-top"
+    again = step(lost, Event("go-on")).state
+    assert (again.exercise_index, again.current.exercises) == (0, 2)
+    # What was lost does not come again, and where there is no time left the block ends.
+    assert advised(after(again, "clean", "not_yet", "not_yet", "not_yet")) != "from-the-top"
+    short = after(one("falling", 6, minutes=2.7), "clean", "clean", "not_yet", "not_yet", "clean", "not_yet")
+    assert advised(short) == "end-block"
+    nothing_good = after(one("falling", 6, minutes=20.0), "not_yet", "not_yet", "not_yet")
+    assert advised(nothing_good) == "end-block"
+
+
 def test_two_misses_for_one_reason_give_an_easier_form_and_held_leads_back() -> None:
     state = after(one(), "not_yet", "not_yet")
     assert advised(state) == "easier"

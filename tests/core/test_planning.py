@@ -199,6 +199,19 @@ def test_what_comes_back_day_after_day_starves_nothing_beside_it() -> None:
     assert "falling-scale" in exercise_types(compose(known(lately=told), 30))
 
 
+def test_what_is_out_of_reach_at_the_first_level_comes_only_now_and_then() -> None:
+    failed = RecentPractice("to-the-pedal", 20, 0, TODAY - 2, comes_back=("n",))
+    told = {"to-the-pedal": failed} | {
+        name: RecentPractice(name, 20, 18, TODAY - 2) for name in ("falling-scale", "interval-stairs")
+    }
+    first = {"to-the-pedal": PathPosition(0)}
+    assert "to-the-pedal" in exercise_types(compose(known(lately=told), 30))
+    assert "to-the-pedal" not in exercise_types(compose(known(lately=told, standings=first), 30))
+    waited = told | {"to-the-pedal": replace(failed, last_day=TODAY - 14)}
+    block = next(b for b in compose(known(lately=waited, standings=first), 30).blocks if b.place == DayPlace.LOW)
+    assert (block.exercise_type, block.why) == ("to-the-pedal", "out of reach so far, so only now and then")
+
+
 def test_in_range_notes_that_were_not_met_are_taken_up() -> None:
     easy = instrument_named("trumpet-bb").easy.midi
     low = compose(known(stale=(easy - 3, easy - 1)), 30)

@@ -120,6 +120,17 @@ def test_a_block_that_runs_dry_makes_room_for_something_else_within_minutes_and_
     assert chosen(now, before, after) == made
 
 
+def test_time_that_low_work_leaves_goes_to_low_work() -> None:
+    who = known()
+    state, _ = begun(who)
+    low = next(block.exercise_type for block in state.plan if block.place == "low")
+    before, after = run_dry(skipped_to(state, low))
+    made = chosen(known(played_load=after.load), before, after)
+    coming = [block.exercise_type for block in made.state.plan[made.first :] if block.place == "low"]
+    assert coming
+    assert low not in coming
+
+
 @pytest.mark.parametrize("load", [90.0, 180.0, 360.0])
 def test_where_little_load_is_left_there_are_fewer_blocks_and_no_more_minutes(load: float) -> None:
     who = known(target=load)

@@ -1,6 +1,7 @@
 """Pedals: down to the first partial, held there, and below it for recovery."""
 
 from collections.abc import Iterable
+from dataclasses import replace
 
 from orexis.core.approaches import Ask, Choice
 from orexis.core.exercises.build import ExerciseBuilder, series_of
@@ -10,6 +11,7 @@ from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load, Loudn
 from orexis.core.exercises.levels import PathStep, level
 from orexis.core.exercises.params import Param, Values, choice, count, fingerings, note, tempo
 from orexis.core.instruments import (
+    FingeringOption,
     Instrument,
     has_slot,
     lowest_pedal,
@@ -26,6 +28,8 @@ from orexis.errors import ExerciseError
 _SET_NOTES = 20  # twenty attempts are about a minute of playing and a minute of rest
 MOST_PITCHES, SETS_OF_A_FURTHER_PITCH = 3, 2
 _RISE_DB = 3.0  # from the first half of a set to its end
+_FALSE_TONES, _LEAST_HEARD = 2, 17  # semitones below the deepest pedal; F0: lower sounds are not followed
+_BELOW_TUBING = "Below the longest tubing: pull the slides or bend the note down. Same lips."
 
 
 def _to_pedal_params(instrument: Instrument) -> tuple[Param, ...]:
@@ -80,18 +84,42 @@ def _first_pedal(instrument: Instrument) -> Pitch:
 
 def pedal_starts(instrument: Instrument) -> tuple[Pitch, ...]:
     """Pitches of pedal sets in the order in which they are worked on: from the first one down to the deepest pedal of the longest
-    tubing, all valves included, or to where the player shifts. Notes that no tubing has are left out.
+    tubing, all valves included, then by false tones; or to where the player shifts. Notes that no tubing has are left out.
     """
     first = _first_pedal(instrument)
-    pitches = [pitch_of_midi(midi) for midi in range(first.midi, lowest_pedal(instrument).midi - 1, -1)]
-    return tuple(p for p in pitches if has_slot(instrument, p) and not _is_below_the_shift(instrument, p)) or (first,)
+    pitches = [pitch_of_midi(midi) for midi in range(first.midi, _lowest(instrument).midi - 1, -1)]
+    return tuple(p for p in pitches if _is_there(instrument, p) and not _is_below_the_shift(instrument, p)) or (first,)
+
+
+def _lowest(instrument: Instrument) -> Pitch:
+    """The last pitch of pedal sets: two false tones below the deepest pedal, where they can be heard."""
+    pedal = lowest_pedal(instrument).midi
+    return pitch_of_midi(min(pedal, max(pedal - _FALSE_TONES, _LEAST_HEARD)))
+
+
+def _is_there(instrument: Instrument, pitch: Pitch) -> bool:
+    """Whether a pitch is a slot of some tubing, or a false tone below all of them."""
+    return has_slot(instrument, pitch) or _is_false(instrument, pitch)
+
+
+def _is_false(instrument: Instrument, pitch: Pitch) -> bool:
+    return _lowest(instrument).midi <= pitch.midi < lowest_pedal(instrument).midi
+
+
+def _option(instrument: Instrument, pitch: Pitch) -> FingeringOption:
+    """How a pedal is played: a false tone on the longest tubing, which lies so far above it."""
+    if not _is_false(instrument, pitch):
+        return pedal_option(instrument, pitch)
+    lowest = lowest_pedal(instrument)
+    option = pedal_option(instrument, lowest)
+    return replace(option, cents=option.cents + 100.0 * (lowest.midi - pitch.midi))
 
 
 def _pedal_sets(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     """All sets of the first pitch, then two of each further one a semitone lower, with a long pause before it."""
     first = values.pitch("start")
     if (
-        not has_slot(instrument, first)
+        not _is_there(instrument, first)
         or first.midi > slot_of(instrument, seven_fingerings(instrument)[0], 1).pitch.midi + 12
     ):
         raise ExerciseError(
@@ -99,7 +127,7 @@ def _pedal_sets(exercise_type: ExerciseType, instrument: Instrument, values: Val
                 "{first} (concert) is no pedal tone of the {instrument}: it goes down to {lowest_pedal}.",
                 first=first.name,
                 instrument=instrument.name,
-                lowest_pedal=lowest_pedal(instrument).name,
+                lowest_pedal=_lowest(instrument).name,
             )
         )
     if _is_below_the_shift(instrument, first):
@@ -114,7 +142,7 @@ def _pedal_sets(exercise_type: ExerciseType, instrument: Instrument, values: Val
     pauses: list[int] = []
     for down in range(values.integer("pitches")):
         pitch = pitch_of_midi(first.midi - down)
-        if down and (not has_slot(instrument, pitch) or _is_below_the_shift(instrument, pitch)):
+        if down and (not _is_there(instrument, pitch) or _is_below_the_shift(instrument, pitch)):
             break
         pauses += [len(exercises)] if down else []
         sets = range(values.integer("sets") if down == 0 else min(values.integer("sets"), SETS_OF_A_FURTHER_PITCH))
@@ -134,7 +162,7 @@ def _set(
 ) -> Exercise:
     """Twenty long notes, the second half each a little louder; by valves rather than with a long arm."""
     number, beats = values.integer("notes"), values.integer("beats")
-    line, option = ExerciseBuilder(instrument), pedal_option(instrument, pitch)
+    line, option = ExerciseBuilder(instrument), _option(instrument, pitch)
     for place in range(number):
         if place and place % 5 == 0:
             line.phrase()
@@ -149,7 +177,7 @@ def _set(
         hold_share=0.6,
         loudness=Loudness.GROW,
         needs=(PassRequirement("rise", least=_RISE_DB),),
-        hint="Every note starts on the breath and lasts as long as it can.",
+        hint=_BELOW_TUBING if _is_false(instrument, pitch) else "Every note starts on the breath and lasts as long as it can.",
     )
 
 
@@ -197,7 +225,10 @@ def _to_the_pedal_levels(instrument: Instrument) -> Iterable[PathStep]:
 
 def _pedal_set_levels(instrument: Instrument) -> Iterable[PathStep]:
     for pitch in pedal_starts(instrument):
-        yield level(tell("on {pitch} (concert)", pitch=pitch.name), start=pitch.name)
+        say = tell("on {pitch} (concert)", pitch=pitch.name)
+        if _is_false(instrument, pitch):
+            say = tell("on {pitch} (concert), below the longest tubing", pitch=pitch.name)
+        yield level(say, start=pitch.name)
 
 
 TO_THE_PEDAL = ExerciseType(

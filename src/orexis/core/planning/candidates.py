@@ -21,6 +21,7 @@ _SORE_PLACES = (DayPlace.BREATH, DayPlace.BUZZ, DayPlace.TONES, DayPlace.CHECK)
 _NEVER_PLAYED_DAYS, _LONGEST_WAIT = 6, 21
 _STARVES = 12  # days
 _FIRST = 0.4  # what an exercise type weighs when all of its takes are held
+_OUT_OF_REACH, _SEEN_ENOUGH, _NONE_GOOD = 0.3, 8, 0.9  # weight, takes, and share missed at the first level
 _PEDAL_DAYS = 3  # three days a week, and never two in a row
 _HEAVY_KINDS = (DayKind.HEAVY, DayKind.MEDIUM)
 _LEAST_HIGH = 8.0  # less than this the week's heavy work is played
@@ -114,11 +115,21 @@ def _choice(known: PlanningContext, exercise_type: ExerciseType, *, comes_back: 
     if wish is not None:
         return Candidate(exercise_type, True, 1000.0, wish.why)
     own = known.lately.get(exercise_type.id)
+    waited = _days_waited(known, exercise_type)
+    if _is_out_of_reach(known, exercise_type):
+        return Candidate(exercise_type, False, waited * _OUT_OF_REACH, "out of reach so far, so only now and then")
     if own is not None and own.is_back_on(known.today) and comes_back:
         return Candidate(exercise_type, True, 500.0, "failed four times last time, so easier first")
-    waited = _days_waited(known, exercise_type)
     missed = own.missed_share if own is not None else 0.5
     return Candidate(exercise_type, False, waited * (_FIRST + missed), _why(known, exercise_type, waited))
+
+
+def _is_out_of_reach(known: PlanningContext, exercise_type: ExerciseType) -> bool:
+    """Whether hardly a take was held at the first level: more of what fails teaches nothing."""
+    own, path = known.lately.get(exercise_type.id), path_of(exercise_type.id, known.instrument)
+    if own is None or path is None or known.standing(path).step > 0:
+        return False
+    return own.takes >= _SEEN_ENOUGH and own.missed_share >= _NONE_GOOD
 
 
 def _days_waited(known: PlanningContext, exercise_type: ExerciseType) -> int:

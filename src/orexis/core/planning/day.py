@@ -98,17 +98,22 @@ def _more_places(known: PlanningContext, left: TimeLeft, without: frozenset[str]
         taken = next((choice for choice in free if choice.exercise_type.place == place), None)
         free = [choice for choice in free if choice is not taken]
     best = sorted(free, key=lambda choice: (not choice.must, -choice.score))
+    if left.ended == DayPlace.LOW:  # what low work leaves goes to low work first, so that it keeps its share of the week
+        best = [*_open_in(known, DayPlace.LOW, left.day_minutes, without), *best]
     return [choice.exercise_type.place for choice in best[: max(0, count)]]
 
 
 def _not_heavy(known: PlanningContext, minutes: int, without: Iterable[str]) -> list[Candidate]:
     """What may be brought into a day that has time left."""
+    return [choice for place in _SPARE_PLACES for choice in _open_in(known, place, minutes, without)]
+
+
+def _open_in(known: PlanningContext, place: DayPlace, minutes: int, without: Iterable[str]) -> list[Candidate]:
+    """Easy and medium exercises of a place, the best first."""
     left_out = frozenset(without)
     return [
         choice
-        for place in _SPARE_PLACES
-        if places_for(known, place)
-        for choice in candidates(known, place, minutes)
+        for choice in (candidates(known, place, minutes) if places_for(known, place) else ())
         if choice.exercise_type.load != Load.HIGH
         and not choice.exercise_type.counted_in_sets
         and choice.exercise_type.id not in left_out

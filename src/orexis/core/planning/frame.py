@@ -41,6 +41,7 @@ _SLOTS: tuple[PlanSlot, ...] = (
     PlanSlot(DayPlace.REGISTER, 75, 4.0, 12.0),
     PlanSlot(DayPlace.LOW, 20, 5.0, 14.0),  # together a fifth of the day
     PlanSlot(DayPlace.LOW, 40, 3.0, 10.0),
+    PlanSlot(DayPlace.LOW, 55, 2.0, 10.0),
     PlanSlot(DayPlace.LOW, 90, 4.0, 14.0),
     PlanSlot(DayPlace.MUSIC, 35, 3.0, 12.0),
     PlanSlot(DayPlace.MUSIC, 90, 3.0, 12.0),

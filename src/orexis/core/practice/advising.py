@@ -8,7 +8,7 @@ from orexis.core.messages import tell
 from orexis.core.practice.edge import came_through
 from orexis.core.practice.events import TakeResult
 from orexis.core.practice.progression import only_easy_follows
-from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, share_is_played
+from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, lowest_good, share_is_played
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
 _DRY = 5  # takes in a row without one that was held
@@ -95,7 +95,7 @@ def _edge(state: SessionState) -> int | None:
 
 def _within_minutes(state: SessionState, seconds: float, advice: Advice) -> Advice:
     """A block that has had its time or its share of the load, or that has run out of good notes, ends; one that was
-    through early goes round again, unless it is heavy.
+    through early goes round again, unless it is heavy; a descent that was lost goes through its good ones once more.
     """
     plan = state.current
     takes = [take for take in state.takes if take.block == state.block and not take.check]
@@ -108,8 +108,12 @@ def _within_minutes(state: SessionState, seconds: float, advice: Advice) -> Advi
             return Advice(NextStep.END_BLOCK, "Time for the next exercise.")
         if _is_dry(takes):
             return Advice(NextStep.END_BLOCK, "No more good ones today. The time goes to what comes next.")
-    if advice.step == NextStep.END_BLOCK and _may_go_round(state, takes) and used_s < _EARLY * seconds:
+    if advice.step != NextStep.END_BLOCK or used_s >= _EARLY * seconds:
+        return advice
+    if _may_go_round(state, takes):
         return Advice(NextStep.FROM_THE_TOP, "There’s time left. Once more from the start.")
+    if not takes[-1].outcome.is_good and lowest_good(state) is not None and not share_is_played(state):
+        return Advice(NextStep.FROM_THE_TOP, "Low enough for today. Once more from the top, down to the last good one.")
     return advice
 
 

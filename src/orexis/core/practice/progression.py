@@ -5,7 +5,7 @@ from dataclasses import replace
 
 from orexis.core.coach import CHECK_EVERY_S, Advice, Freshness, NextStep, rest_after
 from orexis.core.exercises import Advance, DayPlace, Form, Load
-from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState
+from orexis.core.practice.state import BlockPlan, Phase, Rest, SessionState, lowest_good
 
 TIRING_REST_S = 300.0  # five minutes, in which lips recover most of what they will
 _WORTH_GIVING_S, _MOST_LONGER, _LEAST_LEFT = 15.0, 2.5, 0.4
@@ -21,7 +21,7 @@ def carried_out(state: SessionState, name: NextStep) -> SessionState:
         case NextStep.BACK:
             return in_block(state, max(0, state.exercise_index - 1))
         case NextStep.FROM_THE_TOP:
-            return in_block(state, state.current.first)
+            return in_block(_down_to_the_last_good(state), state.current.first)
         case NextStep.EASIER:
             return state.at(state.block, state.exercise_index, _easier(state.form, state.current.advance))
         case NextStep.AS_WRITTEN:
@@ -31,6 +31,15 @@ def carried_out(state: SessionState, name: NextStep) -> SessionState:
         case NextStep.WAIT:
             return replace(state.at(state.block, state.exercise_index, state.form), paused=True, bars=None)
     return state.at(state.block, state.exercise_index, state.form)
+
+
+def _down_to_the_last_good(state: SessionState) -> SessionState:
+    """A descent that was lost ends, from now on, where it was last good; anything else stays as it is."""
+    end = lowest_good(state)
+    if end is None or state.here[-1].outcome.is_good:
+        return state
+    shorter = replace(state.current, exercises=end + 1)
+    return replace(state, plan=(*state.plan[: state.block], shorter, *state.plan[state.block + 1 :]))
 
 
 def in_block(state: SessionState, index: int) -> SessionState:

@@ -277,6 +277,14 @@ def share_is_played(state: SessionState) -> bool:
     return most is not None and takes > 0 and state.block_load * (1.0 + 0.5 / takes) >= most
 
 
+def lowest_good(state: SessionState) -> int | None:
+    """Number of the last exercise of a descent that was good; None where none was, where none lies lower, or in other blocks."""
+    if state.current.advance != Advance.FALLING:
+        return None
+    good = [t.exercise_index for t in state.kept if t.block == state.block and not t.check and t.outcome.is_good]
+    return max(good) if good and max(good) + 1 < state.current.exercises else None
+
+
 @dataclass(frozen=True, slots=True)
 class Step:
     """The state after an event and the effects it asks for."""

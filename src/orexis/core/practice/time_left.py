@@ -32,6 +32,7 @@ class TimeLeft:
     spare_load: float | None
     nothing_high: bool
     tired: bool  # the player said so
+    ended: DayPlace | None = None  # the place of the block that was just over
 
 
 def left_by(before: SessionState, after: SessionState) -> TimeLeft | None:
@@ -67,6 +68,7 @@ def left_by(before: SessionState, after: SessionState) -> TimeLeft | None:
         spare_load=None if load is None else load - _load(wanted),
         nothing_high=after.register_over is not None,
         tired=after.register_over == TIRED_LIPS,
+        ended=DayPlace(before.current.place) if on else None,
     )
 
 

@@ -47,6 +47,7 @@ class BlockPlayed:
     takes: int = 0
     clean: int = 0
     load: float = 0.0
+    used_s: float = 0.0  # of the clock: takes and rests
     ended: str = "not reached"
 
 

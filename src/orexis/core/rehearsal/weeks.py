@@ -287,6 +287,7 @@ class _RehearsalRun:
             state = step(state, Event(EventName.GO_ON)).state
             if state.block != before.block or state.phase == Phase.DONE:
                 out.blocks[before.block].ended = advised.say if advised else ""
+                out.blocks[before.block].used_s = max(0.0, state.used_s - before.used_s)
             if self.planner == Planner.RECORD and state.block != before.block:
                 state, routine = self._given_way(out, before, state, routine, week)
             if state.paused:
