@@ -30,11 +30,12 @@ def test_clean_playing_is_held(instrument_id: str, exercise_type_id: str) -> Non
     assert verdict.reason is None, verdict.findings
 
 
+LONGER = "the fingering a whole step longer"
 FAULTS = [
     ("buzz-answer", {}, ["response=320ms@n2"], "response", "n2"),
     ("buzz-intervals", {"from": "5"}, ["entry=-95c/400ms@n2"], "attack", "n2"),
     ("against-a-drone", {"intervals": "major third"}, ["centre=24c"], "pitch", "n1"),
-    ("one-note-two-ways", {}, ["centre=-40c@n2", "centre=-40c@n4"], "two-ways", None),
+    ("one-note-two-ways", {}, ["centre=-40c@n2", "centre=-40c@n4"], "two-ways", "n2"),
     ("interval-stairs", {}, ["breathes=1@n4"], "breath-inside", None),
     ("to-the-pedal", {}, ["hold=1.2s@n4"], "hold", "n4"),
     ("top-note-cold", {}, ["split=7/90ms@n1"], "split", "n1"),
@@ -42,8 +43,10 @@ FAULTS = [
     ("pair-ladder", {}, ["gap=150ms@n2"], "gap", "n2"),
     ("wide-slur", {}, ["caught=4/90ms@n4"], "clipped-partial", "n4"),
     ("tune", {}, ["miss=9@n5"], "wrong-partial", "n5"),
-    ("bend-then-leap", {}, ["gap=160ms@n4"], "gap", "n4"),
-    ("bend-then-leap", {"depth": "2"}, ["sag=-60c@n1"], "dip", "n1"),
+    ("bend-then-leap", {"still": "0"}, ["gap=160ms@n4"], "gap", "n4"),
+    ("bend-then-leap", {"lands": LONGER, "over": "2"}, ["gap=160ms@n5"], "gap", "n5"),
+    ("bend-then-leap", {"depth": "2"}, ["sag=-60c@n2"], "dip", "n2"),
+    ("bend-then-leap", {}, ["bend=-40c@n1"], "dip", "n1"),
 ]
 
 

@@ -263,11 +263,11 @@ def test_the_note_leapt_to_after_a_bend_is_judged_as_any_other() -> None:
     """The lip leads the bent note and those around it; what comes after the leap is a note like others."""
     exercise = exercise_of("euphonium-bb", "bend-then-leap")
     assert reason(judged(exercise)) is None
-    for flaw, told in (("sag=-45c@n4", "pitch-drift"), ("bump=13db@n4", "bump"), ("fade=15db@n4", "level-wobble")):
+    for flaw, told in (("sag=-45c@n5", "pitch-drift"), ("bump=13db@n5", "bump"), ("fade=15db@n5", "level-wobble")):
         assert reason(judged(exercise, flaw)) == told, flaw
-    bent = exercise.notes[1]
+    bent = exercise.notes[2]
     assert {"pitch_drift", "bump", "level_wobble"} <= left_at(exercise, bent)
-    assert not left_at(exercise, exercise.notes[3])
+    assert not left_at(exercise, exercise.notes[4])
     assert not left_at(exercise_of("euphonium-bb", SLUR), exercise.notes[1])
 
 

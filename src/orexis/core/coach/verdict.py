@@ -133,7 +133,10 @@ def _said(sheet: JudgingContext, misses_before: Mapping[str, int] | None, approa
     if measures.sound.lost_ms > (_SMALL_LOSS_MS if declared.survives_loss else 0.0):
         return _unheard("lost")
     near = len(ordered) == 1 and declared.near.holds(first.beyond, first.limit)
-    pair = cue_for(first.reason, first.side, (misses_before or {}).get(first.reason, 0), approaches)
+    misses = (misses_before or {}).get(first.reason, 0)
+    pair = cue_for(first.reason, first.side, misses, approaches)
+    if declared.own_cue is not None and misses < 2:
+        pair = declared.own_cue(first, exercise) or pair
     return _verdict(Outcome.CLOSE if near else Outcome.NOT_YET, first, pair, ordered, skipped)
 
 

@@ -8,9 +8,10 @@ from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import DayPlace, Load
 from orexis.core.exercises.levels import PathStep, level
 from orexis.core.exercises.params import Param, Values, choice, count, fingerings, tempo
-from orexis.core.instruments import Instrument
+from orexis.core.instruments import Fingering, Instrument, seven_fingerings
 from orexis.core.messages import counted, tell
 from orexis.core.standards import Standard
+from orexis.errors import ExerciseError
 
 
 def _bend_params(instrument: Instrument) -> tuple[Param, ...]:
@@ -37,12 +38,18 @@ def _bend(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
     return series_of(exercise_type, instrument, exercises)
 
 
+_LANDS = ("the same fingering", "the fingering a whole step longer")
+_WHOLE_STEP = 2  # places in the row of seven fingerings
+
+
 def _leap_params(instrument: Instrument) -> tuple[Param, ...]:
     return (
         count("partial", "From partial", instrument.middle_partial, 2, instrument.top_partial - 1),
         count("over", "Partials to leap", 1, 1, 4),
         count("depth", "Semitones down", 1, 1, 2),
         choice("join", "The leap is", "slurred", "tongued"),
+        choice("lands", "The leap lands on", *_LANDS),
+        count("still", "Beats to hold first", 4, 0, 8),
         fingerings(),
         tempo(66),
     )
@@ -54,23 +61,34 @@ def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values:
     top_checked(instrument, target)
     exercises = []
     for fingering in values.fingerings("fingering"):
-        line = ExerciseBuilder(instrument).slot(
-            fingering,
-            partial,
-            2.0,
-        )
+        landing = fingering if values.choice("lands") == _LANDS[0] else _longer(instrument, fingering)
+        if landing is None:
+            continue
+        line = ExerciseBuilder(instrument)
+        if values.integer("still"):
+            line.slot(fingering, partial, float(values.integer("still")), text="only fingers move").rest(1.0).to_bar()
+        line.slot(fingering, partial, 2.0)
         line.bent(fingering, partial, -depth, 1.0, glide_beats=0.5).slot(
             fingering, partial, 1.0, slurred=True, glide_beats=0.5
         )
-        line.slot(fingering, target, 4.0, slurred=values.choice("join") == "slurred")
-        name = f"{partial}-{target}-{fingering.label.replace(' ', '')}"
+        line.slot(landing, target, 4.0, slurred=values.choice("join") == "slurred")
+        name = f"{partial}-{target}-{fingering.label.replace(' ', '')}-{landing.label.replace(' ', '')}"
         need = PassRequirement("bend", least=100.0 * depth)
         title = tell("Bend, then leap from partial {partial} to {target}", partial=partial, target=target)
         hint = "Finger the next note on the tubing, not on the valves or the slide."
         exercises.append(
             line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint)
         )
+    if not exercises:
+        raise ExerciseError("No fingering is a whole step longer than these: choose more fingerings.")
     return series_of(exercise_type, instrument, exercises)
+
+
+def _longer(instrument: Instrument, fingering: Fingering) -> Fingering | None:
+    """The fingering a whole step longer, None after the longest: from open to the first valve, from first position to third."""
+    row = seven_fingerings(instrument)
+    at = row.index(fingering) + _WHOLE_STEP if fingering in row else len(row)
+    return row[at] if at < len(row) else None
 
 
 def _bend_levels(instrument: Instrument) -> Iterable[PathStep]:
@@ -96,6 +114,11 @@ def _leap_levels(instrument: Instrument) -> Iterable[PathStep]:
                     depth=depth,
                     join=join,
                 )
+    for join in ("slurred", "tongued"):
+        for over in (2, 3):
+            if instrument.middle_partial + over <= instrument.top_partial:
+                say = tell("over {over} partials to a longer fingering, {join}", over=over, join=join)
+                yield level(say, over=over, depth=1, join=join, lands=_LANDS[1])
 
 
 LIP_BEND = ExerciseType(
@@ -119,7 +142,7 @@ BEND_THEN_LEAP = ExerciseType(
     name="Bend, then leap",
     place=DayPlace.CENTRE,
     purpose="Feel the centre with a bend. Then leap with little effort.",
-    asks="Hold, bend, come back, then leap. Don't let the note drop before the leap.",
+    asks="Hold still while the fingers move. Then bend, come back and leap.",
     listen_for="An easy leap that starts on pitch.",
     mistake="Dropping the note before the bend.",
     load=Load.MEDIUM,

@@ -177,7 +177,9 @@ def _set(
         hold_share=0.6,
         loudness=Loudness.GROW,
         needs=(PassRequirement("rise", least=_RISE_DB),),
-        hint=_BELOW_TUBING if _is_false(instrument, pitch) else "Every note starts on the breath and lasts as long as it can.",
+        hint=_BELOW_TUBING
+        if _is_false(instrument, pitch)
+        else "Every note starts on the breath and lasts as long as it can.",
     )
 
 

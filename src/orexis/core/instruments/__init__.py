@@ -57,7 +57,7 @@ from orexis.core.instruments.neighbours import (
     slot_of,
     trill_neighbours,
 )
-from orexis.core.instruments.options import FingeringOption, deviation_cents, fingering_options
+from orexis.core.instruments.options import FingeringOption, deviation_cents, fingering_options, slide_that_mends
 from orexis.core.instruments.registers import Register, register_of
 
 __all__ = [
@@ -111,6 +111,7 @@ __all__ = [
     "pull_mm",
     "register_of",
     "seven_fingerings",
+    "slide_that_mends",
     "slot_of",
     "slots_hz",
     "trill_neighbours",

@@ -108,12 +108,14 @@ def _ranked(option: FingeringOption, rank: int) -> FingeringOption:
 
 def _option(instrument: Instrument, fingering: Fingering, partial: int, cents: float) -> FingeringOption:
     glide_up = isinstance(instrument.mechanism, HandSlide) and (fingering.position or 1) >= 2
-    slide, millimetres, reachable = _mend(instrument, fingering, cents)
+    slide, millimetres, reachable = slide_that_mends(instrument, fingering, cents)
     return FingeringOption(partial, fingering, cents, slide, millimetres, reachable, glide_up, rank=0)
 
 
-def _mend(instrument: Instrument, fingering: Fingering, cents: float) -> tuple[str | None, float | None, bool]:
-    """Which slide, how far, and whether it gets there."""
+def slide_that_mends(
+    instrument: Instrument, fingering: Fingering, cents: float
+) -> tuple[str | None, float | None, bool]:
+    """Return the slide that takes so many cents away (None: none moves), how many millimetres out, and whether it gets there."""
     pull = pull_mm(instrument, fingering, cents)
     if isinstance(instrument.mechanism, HandSlide):
         place = 1000.0 * position_extension_m(instrument, fingering.position or 1, fingering.valves) + pull
@@ -134,7 +136,7 @@ def _moving_slide(moving: tuple[MovingSlide, ...], fingering: Fingering) -> Movi
 def _cost(instrument: Instrument, fingering: Fingering, partial: int, cents: float, pitch: Pitch) -> float:
     weight = instrument.flat_weight if cents < 0 else 1.0
     if isinstance(instrument.mechanism, HandSlide):
-        _, _, reachable = _mend(instrument, fingering, cents)
+        _, _, reachable = slide_that_mends(instrument, fingering, cents)
         cost = (0.5 if reachable else 1.0) * abs(cents) + _PER_POSITION * ((fingering.position or 1) - 1)
         cost += _SLIDE_VALVE * len(fingering.valves) + (_SECOND_SLIDE_VALVE if 2 in fingering.valves else 0.0)
     else:

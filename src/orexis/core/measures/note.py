@@ -24,6 +24,7 @@ _SETTLE_CENTS = 20.0  # within this of the coming median ...
 _SETTLE_FOR_S = 0.08  # ... for so long
 _COMING_S = 0.3  # a vibrato of 4 Hz needs this much to be told from a bend
 _BEFORE_RELEASE_S = 0.1  # lips let go before the sound does
+_END_S = 1.0  # of a note, where its pitch is what the player made of it
 _LEAST_RESTLESS_S, _SETTLED_SHARE, _SLOW_START = 0.8, 0.4, 0.4
 _ENTRY_S = 0.03  # a click this close falls into the entry
 _OVERLAP_S = 0.06  # the note before may be heard so long into one that was tongued in a room
@@ -281,6 +282,7 @@ def _of_settled(
     return {
         "pitch_error_cents": _rounded(centre, 2),
         "judged_error_cents": _rounded(centre - share, 2),
+        "end_error_cents": _rounded(_end_of(settled) + centre - share, 2),
         "pitch_wobble_cents": _rounded(_spread(settled, rate), 2),
         "pitch_drift_cents_s": _rounded(rate, 2),
         "pitch_drift_cents": None
@@ -307,6 +309,13 @@ def _of_settled(
         "ring_missed_cents": _rounded(resting, 1),
         "envelope_db": spectrum.envelope_db() if spectrum else None,
     }
+
+
+def _end_of(settled: SettledPitch) -> float:
+    """Cents of the last second against the whole, of the last half where there is less."""
+    length = min(_END_S, 0.5 * (float(settled.time_s[-1]) - settled.start_s))
+    last = settled.calm[settled.time_s >= settled.time_s[-1] - length]
+    return float(np.median(last) - np.median(settled.calm))
 
 
 def _unsteady_cents(settled: SettledPitch) -> float:

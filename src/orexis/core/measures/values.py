@@ -29,6 +29,7 @@ class NoteMeasures:
     pitch_error_cents: float | None = None
     instrument_cents: float | None = None  # the instrument's share of pitch_error_cents
     judged_error_cents: float | None = None  # centre less the instrument's share where the fingering is to be kept
+    end_error_cents: float | None = None  # the same in the last second, where a slide or the lips have done their work
     pitch_wobble_cents: float | None = None
     pitch_drift_cents_s: float | None = None
     pitch_drift_cents: float | None = None

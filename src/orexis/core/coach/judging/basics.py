@@ -78,6 +78,7 @@ LEFT_OUT = (
         (*_OF_A_STEADY_NOTE, "attack", "tone_clarity", "line_level"),
         "a set is counted: what matters is that the notes speak",
     ),
+    OmittedBasics("two_ways", ("pitch_drift",), "the slide is moved while the note sounds"),
     OmittedBasics("shape", ("level_wobble", "tone_clarity", "line_level"), "the loudness is meant to change"),
     OmittedBasics("endurance", (*BASICS, "dynamics"), "the check note is compared with itself, not judged"),
     OmittedBasics("siren", (*BASICS, "dynamics"), "a sweep is judged as a whole"),

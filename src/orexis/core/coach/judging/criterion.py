@@ -36,6 +36,9 @@ class Cue:
     when: tuple[Ask, Choice] | None = None
 
 
+OwnCue = Callable[[Fault, Exercise], Cue | None]
+
+
 @dataclass(frozen=True, slots=True)
 class Limit:
     """A limit by standard: starting, growing, secure, concert; and between what a player may set it."""
@@ -97,7 +100,8 @@ class FaultType:
 
     `survives_loss`: a hole of a few packets in the sound cannot bring it about. `about`: whether its note still counts; unless said, it
     does not. `echoes`: where a room can bring it about, how it is confirmed without the echoes. `told_again`: said of a note that was
-    missed with the echoes and is there without them. `follows`: findings on the same note that bring this one about.
+    missed with the echoes and is there without them. `follows`: findings on the same note that bring this one about. `own_cue`: one with a number in it, where
+    the exercise gives one.
     """
 
     id: str
@@ -110,6 +114,7 @@ class FaultType:
     echoes: Confirm | None = None
     told_again: bool = False
     follows: Follows | None = None
+    own_cue: OwnCue | None = None
     kind: FaultKind | None = None
     allowed_by: tuple[Ask, Choice] | None = None  # the approach that does not hold it against anyone
 

@@ -16,14 +16,19 @@ from orexis.core.coach.judging.criterion import (
     TrendMeasure,
     TrendSource,
     size_of,
-    upper_limit_rule,
 )
 from orexis.core.coach.judging.echoes import near_by, on_the_same_note
-from orexis.core.exercises import ExerciseNote
+from orexis.core.exercises import Exercise, ExerciseNote
+from orexis.core.instruments import instrument_named, slide_that_mends
 from orexis.core.measures import NoteMeasures
+from orexis.core.messages import tell
 from orexis.core.theory import cents_between
 
 _BEND_SHARE = 0.8  # of the depth asked for
+_INSTRUMENT_SHARE = 0.6  # of a note's error: more is the instrument's, and a slide mends it
+REASON_SHARP = "the instrument is sharp on this fingering"
+REASON_FLAT = "the instrument is flat on this fingering"
+_SLIDES = {"first": "first valve slide", "third": "third valve slide", "hand slide": "slide"}
 
 
 def _bends(sheet: JudgingContext) -> set[str | None]:
@@ -57,16 +62,21 @@ def _bends(sheet: JudgingContext) -> set[str | None]:
 
 
 def _dip(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
-    """The note before a bend stays where it is until the bend is asked: the fingers show what comes, the lips do not."""
+    """A note that is held while the fingers show what comes, by itself or before a bend, stays where it is."""
     notes = sheet.exercise.notes
     at = next((i for i, item in enumerate(notes) if item is written), None)
-    if at is None or at + 1 >= len(notes) or not _is_bent(notes[at], notes[at + 1]):
+    if at is None or at + 1 >= len(notes):
+        return
+    alone = not notes[at].slurred and not notes[at + 1].slurred
+    if not alone and not _is_bent(notes[at], notes[at + 1]):
         return
     limit = sheet.limits["pitch_drift_cents"]
     if note.pitch_drift_cents is None:
         sheet.skipped.add("dip")
-    elif note.pitch_drift_cents < -limit:
-        sheet.find("dip", note.target, note.onset_s, note.pitch_drift_cents, limit, "c")
+        return
+    down = min(note.pitch_drift_cents, -(note.bend_down_cents or 0.0) if alone else 0.0)
+    if down < -limit:
+        sheet.find("dip", note.target, note.onset_s, round(down, 1), limit, "c")
 
 
 def _is_bent(before: ExerciseNote, note: ExerciseNote) -> bool:
@@ -75,19 +85,57 @@ def _is_bent(before: ExerciseNote, note: ExerciseNote) -> bool:
 
 
 def _two_ways(sheet: JudgingContext) -> None:
-    """How far the same note lies apart on two fingerings."""
+    """How far the same note lies apart on two fingerings: at its end, where it may be mended, for first one hears what the instrument does."""
     by_fingering: dict[str, list[float]] = {}
     for note in sheet.measures.notes:
         written = sheet.written(note)
-        if written and note.right and note.judged_error_cents is not None:
-            by_fingering.setdefault(written.fingering.label, []).append(note.judged_error_cents)
+        if not written or not note.right:
+            continue
+        lies = note.judged_error_cents if written.keep_fingering else note.end_error_cents
+        if lies is not None:
+            by_fingering.setdefault(written.fingering.label, []).append(lies)
     if len(by_fingering) < 2:
         sheet.skipped.add("two_ways")
         return
     first, second = (fmean(values) for values in list(by_fingering.values())[:2])
     if abs(second - first) > sheet.limits["pitch_error_cents"]:
         other = next(note.id for note in sheet.exercise.notes if note.fingering.label == list(by_fingering)[1])
+        sheet.found = [item for item in sheet.found if item.reason != "pitch"]  # it is said of both in one
         sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["pitch_error_cents"], "c")
+
+
+def _pitch(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
+    """The pitch of a note; where the fingering may be mended and most of what is off is the instrument's, with that side."""
+    mended = sheet.judges("two_ways") and written is not None and not written.keep_fingering
+    value = note.end_error_cents if mended else note.judged_error_cents
+    limit = sheet.limits["pitch_error_cents"]
+    if value is None:
+        sheet.skipped.add("pitch")
+    elif abs(value) > limit:
+        side = "high" if value > 0 else "low"
+        share = 0.0 if written is None or written.keep_fingering else written.instrument_cents
+        if abs(share) >= _INSTRUMENT_SHARE * abs(value) and abs(value - share) <= limit:
+            side = f"instrument-{side}"
+        sheet.find("pitch", note.target, note.onset_s, value, limit, "c", side=side)
+
+
+def _slide_cue(finding: Fault, exercise: Exercise) -> Cue | None:
+    """Which slide mends what the instrument does to a note, and how far it moves; None where it is the player's, or none does."""
+    note = next((item for item in exercise.notes if item.id == finding.note), None)
+    if note is None or not finding.side.startswith("instrument"):
+        return None
+    name, millimetres, reached = slide_that_mends(
+        instrument_named(exercise.instrument), note.fingering, note.instrument_cents
+    )
+    if name is None or millimetres is None or not reached:
+        return None
+    cause = REASON_SHARP if note.instrument_cents > 0 else REASON_FLAT
+    say = (
+        tell("Move the {slide} out {mm:.0f} mm and listen.", slide=_SLIDES[name], mm=millimetres)
+        if millimetres > 0
+        else tell("Move the {slide} in {mm:.0f} mm and listen.", slide=_SLIDES[name], mm=-millimetres)
+    )
+    return Cue(cause, say)
 
 
 def _buzz_off(sheet: JudgingContext) -> None:
@@ -169,6 +217,14 @@ PITCH = (
                             body=True,
                         ),
                     ),
+                    "instrument-high": (
+                        Cue(REASON_SHARP, "Let the note down until it rings, or try another fingering or position."),
+                        Cue(REASON_SHARP, "Sing the pitch first. Then move the slide or the note down to it."),
+                    ),
+                    "instrument-low": (
+                        Cue(REASON_FLAT, "Lift the note with faster air, or try another fingering or position."),
+                        Cue(REASON_FLAT, "Sing the pitch first. Then move the slide or the note up to it."),
+                    ),
                     "low": (
                         Cue(
                             "too loose",
@@ -193,11 +249,12 @@ PITCH = (
                 ),
                 told_again=True,
                 follows=_follows_a_sag,
+                own_cue=_slide_cue,
             ),
         ),
         limits=(Limit("pitch_error_cents", "Pitch, cents", (25.0, 15.0, 10.0, 6.0)),),
         column=Column(2, "Pitch", ("pitch_error_cents",), "cents"),
-        of_note=upper_limit_rule("pitch", "pitch", "judged_error_cents", "pitch_error_cents", sides=("low", "high")),
+        of_note=_pitch,
         main="judged_error_cents",
         trend=TrendSource(
             TrendMeasure("pitch", 1, "Pitch off the target", "cents", False, True, 0.0, 10.0, "pitch"),
@@ -259,15 +316,18 @@ PITCH = (
     ),
     Criterion(
         "dip",
-        "how far the note before a bend sinks by itself",
+        "how far a note sinks while the fingers show the next one",
         (
             FaultType(
                 "dip",
-                "dropped before the bend",
-                "{note} dropped {value} cents before the bend",
+                "dropped under moving fingers",
+                "{note} dropped {value} cents under moving fingers",
                 {
                     "": (
-                        Cue("the note dropped early", "Hold it as if nothing were coming. Then bend all at once."),
+                        Cue(
+                            "the note dropped early",
+                            "Hold it as if nothing were coming. The lips wait for the fingers.",
+                        ),
                         Cue(
                             "the note dropped early",
                             "Let only the fingers think of the next note. Keep the air on this one.",
