@@ -11,6 +11,7 @@ from orexis.core.exercises import EXERCISE_TYPES, exercise_types_for
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play
+from orexis.core.progress import path_of
 from orexis.core.sound import Sound
 from tests.conftest import exercise_of, heard, some
 
@@ -75,6 +76,30 @@ def test_a_trill_that_waves_between_its_slots_does_not_lock() -> None:
     few, _, _ = heard(exercise, *(f"centre=-60c@{n.id}" for n in quick[1:5:2]))
     assert few.verdict.outcome == "clean"
     assert few.measures.exercise.unseated_share == pytest.approx(2 / len(quick), abs=0.01)
+
+
+@pytest.mark.parametrize("instrument", ["trumpet-bb", "trombone-tenor", "tuba-eb"])
+def test_a_trill_that_sweeps_between_its_notes_is_called_so(instrument: str) -> None:
+    exercise = exercise_of(instrument, "lip-trill")
+    swept = dataclasses.replace(
+        exercise,
+        notes=tuple(dataclasses.replace(n, glide_beats=0.9 * n.beats if n.slurred else 0.0) for n in exercise.notes),
+    )
+    task = ListeningTask(instrument_named(instrument), exercise, first_beat_s=0.0)
+    told = listen(play(swept, seed=1)[0], task, JudgingTerms(limits_of("developing"))).verdict
+    assert told is not None
+    assert "trill-slides" in {finding.reason for finding in told.findings}
+    assert not {"missing", "stuck", "wrong-fingering"} & {finding.reason for finding in told.findings}
+
+
+@pytest.mark.parametrize("instrument", ["trumpet-bb", "tuba-bbb-4"])
+def test_the_fastest_trill_of_all_levels_can_be_clean(instrument: str) -> None:
+    path = path_of("lip-trill", instrument_named(instrument))
+    assert path is not None
+    exercise = exercise_of(instrument, "lip-trill", **path.steps[-1].params)
+    got, _, _ = heard(exercise, seed=3)
+    assert (got.verdict.outcome, got.measures.exercise.lost_turns) == ("clean", 0)
+    assert got.measures.exercise.trill_hz == pytest.approx(2.0 * exercise.tempo_bpm / 60.0, rel=0.1)
 
 
 @pytest.mark.parametrize("loudness", ["grow", "even"])

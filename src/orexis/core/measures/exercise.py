@@ -13,7 +13,7 @@ from orexis.core.instruments import Instrument
 from orexis.core.measures.beats import pulse_db
 from orexis.core.measures.breath import inhalations
 from orexis.core.measures.envelope import CLEAR_DB, Reference, TimbreProfile, main_difference, match, natural_db
-from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, unlocked
+from orexis.core.measures.lock import LOCKED_CENTS, LOCKED_PERIODS, motion_of, unlocked
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.sweep import ASKED_SWEEP_CENTS, FREE_SWEEP_CENTS, cents_along, sweep, voiced_runs
 from orexis.core.measures.values import ExerciseMeasures, MoveMeasures, NoteMeasures
@@ -27,6 +27,7 @@ _EASY_PARTIAL = 4.0  # the fourth partial speaks most easily on every instrument
 _TRILL_CENTS = (70.0, 520.0)
 _TRILL_TURNS = 6  # fewer changes give no rate
 _WHOLE_MS = 200.0  # of silence in a move, at most
+_QUICK_S = 0.15
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -96,13 +97,16 @@ def matched_with(
 
 
 def _timing(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
+    # Notes of a fast trill run together: its speed is told, not where each of them falls.
+    trill = taken.exercise if taken.exercise and taken.exercise.least("trill") is not None else None
+    quick = {note.id for note in trill.notes if note.beats * trill.beat_s < _QUICK_S} if trill else set()
     # Where a silence lies on the way, a note arrives when it is heard.
     whole = [move for move in taken.moves if move.slurred and (move.gap_ms or 0.0) < _WHOLE_MS]
     arrivals = {move.after: 0.5 * (move.start_s + move.stop_s) for move in whole}
     late = [
         (note.due_s, 1000.0 * (arrivals.get(note.index, note.onset_s) - note.due_s))
         for note in taken.notes
-        if note.right and note.onset_s is not None and note.due_s is not None
+        if note.right and note.onset_s is not None and note.due_s is not None and note.target not in quick
     ]
     nothing: dict[str, Any] = {"timing_mean_ms": None, "timing_spread_ms": None}
     names = ("timing_mean_ms", "timing_spread_ms", "timing_drift_ms_min")
@@ -230,9 +234,18 @@ def _trill(taken: ExerciseContext, reasons: dict[str, str]) -> dict[str, Any]:
             best = trill
     if best is None:
         reasons |= dict.fromkeys(("trill_hz", "unseated_share"), "no two notes were alternated")
-    rate = {} if best is None else {"trill_hz": round(best[1], 2), "unseated_share": round(best[2], 3)}
+    rate: dict[str, Any] = {} if best is None else {"trill_hz": round(best[1], 2), "unseated_share": round(best[2], 3)}
     if taken.exercise is None or taken.exercise.least("trill") is None:
         return rate
+    motion = motion_of(taken.trace, taken.notes, taken.exercise)
+    if motion is not None:
+        rate |= {
+            "dwelling_share": round(motion.share, 3),
+            "dwelling_note": motion.note,
+            "lost_turns": motion.lost_turns,
+        }
+        if motion.lost_turns == 0 and motion.rate_hz is not None:
+            rate["trill_hz"] = round(motion.rate_hz, 2)
     loose = unlocked(taken.trace, taken.notes, taken.exercise)
     if loose is None:
         reasons["unseated_share"] = "too few notes of one length were heard"

@@ -129,6 +129,9 @@ class ExerciseMeasures:
     pulse_db: float | None = None  # how far the loudness rises with each beat, where that is asked
     pulse_note: str | None = None  # the beat whose pulse is heard least
     unseated_note: str | None = None  # the first that did not lock, at the speed at which it was worst
+    dwelling_share: float | None = None  # of a trill: 0 where its pitch sweeps evenly, 1 where it is always in a slot
+    dwelling_note: str | None = None  # the first of the length at which it is least
+    lost_turns: int | None = None  # of a trill, from one slot to the other, of those written
     siren_low_hz: float | None = None
     siren_high_hz: float | None = None
     siren_jump_cents: float | None = None

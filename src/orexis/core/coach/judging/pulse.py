@@ -5,12 +5,23 @@ from statistics import median
 
 from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
-from orexis.core.coach.judging.criterion import About, Criterion, Cue, FaultType, Limit, TrendMeasure, TrendSource
-from orexis.core.coach.judging.echoes import anywhere, on_the_same_note
+from orexis.core.coach.judging.criterion import (
+    NEVER,
+    About,
+    Criterion,
+    Cue,
+    FaultType,
+    Limit,
+    TrendMeasure,
+    TrendSource,
+)
+from orexis.core.coach.judging.echoes import anywhere
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures, NoteMeasures
 
 _FEWEST_ONSETS, _HEARD_SHARE = 4, 0.75
+_SWEEPS = 0.4  # of a trill's time in its slots, against an even sweep: less is no trill
+_NOT_THERE = ("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note", "extra")
 
 
 def _trill(sheet: JudgingContext) -> None:
@@ -25,13 +36,24 @@ def _trill(sheet: JudgingContext) -> None:
 
 
 def _lock(sheet: JudgingContext) -> None:
-    """Both notes of a trill stay in their slots for a moment, at every speed."""
-    share, limit = sheet.measures.exercise.unseated_share, sheet.limits["unlocked_percent"]
+    """Both notes of a trill stay in their slots for a moment, at every speed.
+
+    A pitch that sweeps between them is told as that alone. Where every turn was heard, the quickest notes, too short to be
+    told from each other one by one, are there.
+    """
+    whole, limit = sheet.measures.exercise, sheet.limits["unlocked_percent"]
+    share, dwelling = whole.unseated_share, whole.dwelling_share
+    loose = share is not None and 100.0 * share > limit
+    if dwelling is not None and dwelling < _SWEEPS and not loose:
+        sheet.found = [item for item in sheet.found if item.reason not in (*_NOT_THERE, "trill")]
+        sheet.find("trill-slides", *sheet.place_of(whole.dwelling_note))
+        return
+    if whole.lost_turns == 0:
+        sheet.found = [item for item in sheet.found if item.reason not in _NOT_THERE]
     if share is None:
         sheet.skipped.add("lock")
-    elif 100.0 * share > limit:
-        where = sheet.place_of(sheet.measures.exercise.unseated_note)
-        sheet.find("lock", *where, round(100.0 * share), limit, "%")
+    elif loose:
+        sheet.find("lock", *sheet.place_of(whole.unseated_note), round(100.0 * share), limit, "%")
 
 
 def _pulse(sheet: JudgingContext) -> None:
@@ -140,6 +162,21 @@ PULSE = (
         "notes of a trill that never stay in their partial, at the speed at which most do not",
         (
             FaultType(
+                "trill-slides",
+                "a trill that slides",
+                "the trill slid between its notes and stayed on neither",
+                {
+                    "": (
+                        Cue(
+                            "waved instead of trilling", "Play both notes slowly and hear each one ring. Then speed up."
+                        ),
+                        Cue("waved instead of trilling", "Let the tongue flick from note to note. Keep the air even."),
+                    )
+                },
+                near=NEVER,
+                about=About.WHOLE,
+            ),
+            FaultType(
                 "lock",
                 "trill notes that don’t settle",
                 "{value} of 100 trill notes never settled",
@@ -156,7 +193,7 @@ PULSE = (
                     )
                 },
                 about=About.BESIDE,
-                echoes=on_the_same_note,
+                echoes=anywhere,
             ),
         ),
         limits=(Limit("unlocked_percent", "Trill notes that don’t settle, %", (45.0, 30.0, 20.0, 10.0)),),
