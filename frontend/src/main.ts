@@ -1,6 +1,9 @@
 import { mount } from 'svelte';
 import App from './App.svelte';
 import './app.css';
+import { tag } from './locales/locale.js';
+
+document.documentElement.lang = tag;
 
 const target = document.getElementById('app');
 if (target) mount(App, { target });

@@ -11,7 +11,7 @@ from orexis.api.language import InLanguage, language_for
 from orexis.core.messages import ENGLISH, counted, spoken, tell
 from scripts.catalogue import OUT, catalogue, written
 
-GERMAN = r"""
+DANISH = r"""
 msgid ""
 msgstr "Plural-Forms: nplurals=2; plural=(n != 1);\n"
 
@@ -35,7 +35,7 @@ msgstr "A4 ist {nonsense}"
 def folder(tmp_path: Path) -> Path:
     place = tmp_path / "locales"
     place.mkdir()
-    (place / "de.po").write_text(GERMAN)
+    (place / "da.po").write_text(DANISH)
     return place
 
 
@@ -52,22 +52,22 @@ def test_words_and_errors_come_in_the_language_of_the_browser(client: TestClient
         "/api/players", json={"name": "Scales", "standard": "advanced", "instrument": "tuba-eb"}
     ).json()
     path = f"/api/players/{person['id']}/material"
-    german = {"accept-language": "de-AT,de;q=0.9,en;q=0.5"}
+    danish = {"accept-language": "da-DK,da;q=0.9,en;q=0.5"}
 
     def named(headers: dict[str, str]) -> dict[str, str]:
         return {kind["id"]: kind["name"] for kind in client.get(path, headers=headers).json()["exercise_types"]}
 
-    assert (named({})["one-octave-scale"], named(german)["one-octave-scale"]) == ("Scales", "Tonleitern")
-    assert set(named(german)) == set(named({}))  # ids are ids
+    assert (named({})["one-octave-scale"], named(danish)["one-octave-scale"]) == ("Scales", "Tonleitern")
+    assert set(named(danish)) == set(named({}))  # ids are ids
     wrong = {"player_id": person["id"], "exercise_type": "polka"}
-    said = client.post("/api/sessions", json=wrong, headers=german)
+    said = client.post("/api/sessions", json=wrong, headers=danish)
     assert said.json()["message"] == "Keine Übung heißt „polka“."
     assert client.post("/api/sessions", json=wrong).json()["message"].startswith("There is no exercise “polka”")
 
 
 def test_plurals_follow_the_language_and_a_bad_translation_gives_way_to_english(folder: Path) -> None:
     assert counted(3, "{count} semitone higher", "{count} semitones higher") == "3 semitones higher"
-    with spoken(language_for("de", folder)):
+    with spoken(language_for("da", folder)):
         assert counted(1, "{count} semitone higher", "{count} semitones higher") == "einen Halbton höher"
         assert counted(3, "{count} semitone higher", "{count} semitones higher") == "3 Halbtöne höher"
         assert tell("A4 is {a} Hz", a=440) == "A4 is 440 Hz"
@@ -76,13 +76,13 @@ def test_plurals_follow_the_language_and_a_bad_translation_gives_way_to_english(
     assert tell("A4 is {a} Hz", a=440) == "A4 is 440 Hz"
 
 
-@pytest.mark.parametrize("accepted", ["", "en-GB,de", "xx", "../../etc", "fr;q=1", "den", "de" * 5000])
+@pytest.mark.parametrize("accepted", ["", "en-GB,da", "xx", "../../etc", "fr;q=1", "dan", "da" * 5000])
 def test_english_where_there_is_no_catalogue(folder: Path, accepted: str) -> None:
     assert language_for(accepted, folder) is ENGLISH
 
 
 def test_the_first_language_that_there_is_a_catalogue_for(folder: Path) -> None:
-    assert language_for("fr-CH, de-CH;q=0.8, en;q=0.5", folder).decimal == ","
+    assert language_for("fr-CH, da-DK;q=0.8, en;q=0.5", folder).decimal == ","
 
 
 def test_the_catalogue_is_what_the_code_says() -> None:

@@ -1,3 +1,3 @@
-/** @typedef {('en')} Locale */
+/** @typedef {('en'|'de')} Locale */
 /** @type {Locale[]} */
-export const locales = ['en']
+export const locales = ['en','de']

@@ -1,6 +1,6 @@
 <script lang="ts">
   import type { Snippet } from 'svelte';
-  import { api, type Player } from '../lib/api/client';
+  import { api, type Player, type Schemas } from '../lib/api/client';
   import { naming, type Naming } from '../lib/view/naming.svelte';
   import RecordSettings from '../lib/components/RecordSettings.svelte';
   import StandSettings from '../lib/components/StandSettings.svelte';
@@ -9,6 +9,7 @@
   import SourceChoice from '../lib/components/SourceChoice.svelte';
   import { STANDARD_WORDS } from '../lib/view/words';
   import { household } from '../lib/state/household.svelte';
+  import { LANGUAGES } from '../locales/locale.js';
 
   let word = $state('');
   const matches = (...texts: string[]) => texts.join(' ').toLowerCase().includes(word.trim().toLowerCase());
@@ -38,6 +39,12 @@
     } catch (error) {
       said = error instanceof Error ? error.message : String(error);
     }
+  }
+
+  async function speak(language: string) {
+    if (!household.player) return;
+    await api.changeSettings(household.player.id, { language: (language as Schemas['Tongue']) || null });
+    await household.load();
   }
 
   async function findDevices() {
@@ -108,12 +115,22 @@
             <option value="syllables">Do Re Mi Fa Sol La Si, Si♭</option>
           </select>
         </label>
+        <label class="field">
+          <span>Language</span>
+          <select
+            value={household.player?.settings.language ?? ''}
+            onchange={(event) => void speak(event.currentTarget.value)}
+          >
+            <option value="">The browser’s choice</option>
+            {#each Object.entries(LANGUAGES) as [id, name] (id)}<option value={id} lang={id}>{name}</option>{/each}
+          </select>
+        </label>
         <button class="press first justify-self-start" type="submit">Save</button>
         {#if said}<p role="status">{said}</p>{/if}
       </form>
     {/if}
   {/snippet}
-  {@render part('Player', 'Name, instrument, level, tuning note', me)}
+  {@render part('Player', 'Name, instrument, level, tuning note, language', me)}
 
   {#snippet sound()}
     <SourceChoice />

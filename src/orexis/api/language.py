@@ -1,13 +1,15 @@
-"""Answers in the language of whoever asks: a catalogue for each, by what the browser says; English where there is none.
+"""Answers in the language of whoever asks: a catalogue for each, by what the player chose or the browser says; English where there is none.
 
-Sentences with values are put together in that language (`core/messages.py`) while the request runs. Words without values stand in
-declarations as they are in English, and are looked up here, in JSON that leaves the house. What players wrote is left as it is.
+Sentences with values are put together in that language (`core/messages.py`) while a page reads. What changes the record is said in
+English, so that the record is; on their way out its words, and those of the live socket, are put into the language here. What players
+wrote is left as it is.
 """
 
 import io
 import json
+import re
 from functools import cache
-from gettext import GNUTranslations, NullTranslations
+from gettext import GNUTranslations
 from pathlib import Path
 from typing import Any
 
@@ -15,12 +17,21 @@ from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
 from orexis.core.messages import ENGLISH, Language, spoken
+from orexis.core.phrases import phrase_of
 
 CATALOGUES = Path(__file__).parent.parent / "locales"
 _OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params"})  # what players wrote, and ids
 _IDS = frozenset({"choices", "reports", "serves", "places", "lips"})  # lists of ids, where they hold plain text
 _MOST_WANTED = 8  # languages of one browser
+_CHOSEN = re.compile(r"(?:^|;\s*)orexis-language=([a-z]{2,3})(?:;|$)")
+_READING, _PRINTED = ("GET", "HEAD"), "/sheet"  # what only reads; paper is asked for by POST, and keeps nothing
 _LONGEST_TAG = 4  # letters of a language's name are two or three
+
+
+def language_of(headers: Headers, folder: Path = CATALOGUES) -> Language:
+    """What the player chose in this window, else what the browser wants."""
+    chosen = _CHOSEN.search(headers.get("cookie", ""))
+    return language_for(chosen.group(1) if chosen else headers.get("accept-language", ""), folder)
 
 
 def language_for(accepted: str, folder: Path = CATALOGUES) -> Language:
@@ -44,10 +55,13 @@ def _read(path: Path) -> Language:
 
     with path.open("rb") as file:
         catalogue = read_po(file, locale=path.stem)
+    keys = (message.id for message in catalogue if message.id and message.string)
+    phrases = [phrase for key in keys for phrase in phrase_of((key,) if isinstance(key, str) else key)]
+    phrases.sort(key=lambda phrase: -phrase.letters)
     compiled = io.BytesIO()
     write_mo(compiled, catalogue)
     compiled.seek(0)
-    return Language(GNUTranslations(compiled), get_decimal_symbol(Locale.parse(path.stem)))
+    return Language(GNUTranslations(compiled), get_decimal_symbol(Locale.parse(path.stem)), tuple(phrases))
 
 
 class InLanguage:
@@ -58,20 +72,39 @@ class InLanguage:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass a request on, and its answer back in the language that was asked for."""
-        accepted = Headers(scope=scope).get("accept-language", "") if scope["type"] in ("http", "websocket") else ""
-        language = language_for(accepted, self._folder)
-        if language is ENGLISH:
+        if scope["type"] not in ("http", "websocket"):
             await self._app(scope, receive, send)
             return
-        with spoken(language):
-            await self._app(scope, receive, _Translated(send, language.catalogue))
+        language = language_of(Headers(scope=scope), self._folder)
+        if language is ENGLISH:
+            await self._app(scope, receive, send)
+        elif scope["type"] == "websocket":
+            await self._app(scope, receive, _TranslatedSocket(send, language))
+        elif scope["method"] in _READING or scope["path"].endswith(_PRINTED):
+            with spoken(language):
+                await self._app(scope, receive, _Translated(send, language))
+        else:
+            await self._app(scope, receive, _Translated(send, language))
+
+
+class _TranslatedSocket:
+    """Messages of the live socket in the other language; blocks of frames pass as they are."""
+
+    def __init__(self, send: Send, language: Language) -> None:
+        self._send, self._language = send, language
+
+    async def __call__(self, message: Message) -> None:
+        if message["type"] == "websocket.send" and message.get("text"):
+            told = in_language(json.loads(message["text"]), self._language)
+            message = {**message, "text": json.dumps(told, ensure_ascii=False)}
+        await self._send(message)
 
 
 class _Translated:
     """Holds JSON back until it is whole, and sends it on in the other language."""
 
-    def __init__(self, send: Send, catalogue: NullTranslations) -> None:
-        self._send, self._catalogue = send, catalogue
+    def __init__(self, send: Send, language: Language) -> None:
+        self._send, self._language = send, language
         self._start: Message | None = None
         self._body = b""
 
@@ -84,21 +117,23 @@ class _Translated:
             self._body += message.get("body", b"")
             if message.get("more_body"):
                 return
-            body = json.dumps(self._in_language(json.loads(self._body)), ensure_ascii=False).encode()
+            body = json.dumps(in_language(json.loads(self._body), self._language), ensure_ascii=False).encode()
             MutableHeaders(scope=self._start)["content-length"] = str(len(body))
             await self._send(self._start)
             self._start = None
             message = {"type": "http.response.body", "body": body}
         await self._send(message)
 
-    def _in_language(self, value: Any) -> Any:
-        if isinstance(value, str):
-            return self._catalogue.gettext(value) if value else value
-        if isinstance(value, list):
-            return [self._in_language(item) for item in value]
-        if isinstance(value, dict):
-            return {key: item if _is_own(key, item) else self._in_language(item) for key, item in value.items()}
-        return value
+
+def in_language(value: Any, language: Language) -> Any:
+    """JSON with its English texts in a language; keys, ids and what players wrote stay."""
+    if isinstance(value, str):
+        return language.said(value)
+    if isinstance(value, list):
+        return [in_language(item, language) for item in value]
+    if isinstance(value, dict):
+        return {key: item if _is_own(key, item) else in_language(item, language) for key, item in value.items()}
+    return value
 
 
 def _is_own(key: str, value: Any) -> bool:

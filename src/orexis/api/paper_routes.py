@@ -21,7 +21,7 @@ from orexis.services.application import Application
 from orexis.services.clock import local_day, now
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.paper.calendar import weeks_as_calendar
-from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, report_sheet, series_sheet
+from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, in_words, report_sheet, series_sheet
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
 from orexis.services.queries.spans import Span
 from orexis.services.sessions.use import lips_named
@@ -39,7 +39,7 @@ def named(*parts: str, ending: str) -> dict[str, str]:
 
 
 def _pdf(house: Application, sheet: PracticeSheet, names: NoteNames, *name: str) -> Response:
-    data = house.workers.run(sheet_to_pdf, in_names(sheet, names), seconds=_PDF_S)
+    data = house.workers.run(sheet_to_pdf, in_names(in_words(sheet), names), seconds=_PDF_S)
     return Response(data, media_type="application/pdf", headers=named(*name, ending="pdf"))
 
 

@@ -3,6 +3,7 @@
 import dataclasses
 import json
 import math
+import os
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
@@ -38,8 +39,20 @@ def run() -> None:
     try:
         app()
     except OrexisError as error:
-        print(f"orexis: {error}", file=sys.stderr)
+        print(f"orexis: {_in_own_language(str(error))}", file=sys.stderr)
         sys.exit(1)
+
+
+def _in_own_language(error: str) -> str:
+    """An error in the language of this machine's user; results stay as they are, for programs read them."""
+    wanted = next(
+        (value for name in ("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG") if (value := os.environ.get(name))), ""
+    )
+    if not wanted or wanted.startswith(("en", "C", "POSIX")):
+        return error
+    from orexis.api.language import language_for
+
+    return language_for(wanted.replace(":", ",").replace("_", "-")).said(error)
 
 
 def _print_json(value: Any) -> None:

@@ -3,28 +3,75 @@
 `tell("A take of {seconds:.0f} s", seconds=9.2)`: the English sentence is the key of a gettext catalogue, its values have names, and a
 translation may put them in another order. Counted things are `counted(3, "{count} day", "{count} days")`: each language has as many
 forms as it needs. Words without values (names, hints, labels) are looked up whole where an answer leaves the house. Outside of a
-request everything is English, and so is what the record keeps.
+request everything is English, and so is what the record keeps: `Language.said` puts a finished English sentence into a language.
 """
 
+import re
 from collections.abc import Iterator
 from contextlib import contextmanager
 from contextvars import ContextVar
 from dataclasses import dataclass, field
+from functools import lru_cache
 from gettext import NullTranslations
 from string import Formatter
 from typing import Any
 
+from orexis.core.phrases import Phrase, Recognised, recognise
+
+_FIELD = re.compile(r"\{(\w+)(?::[^}]*)?\}")
+_SENTENCES, _ROW = re.compile(r"(?<=[.!?]) "), re.compile(", ")
+
 
 @dataclass(frozen=True, slots=True)
 class Language:
-    """A catalogue of sentences, and the sign before decimals."""
+    """A catalogue of sentences, the sign before decimals, and the sentences with values, the longest first."""
 
     catalogue: NullTranslations = field(default_factory=NullTranslations)
     decimal: str = "."
+    phrases: tuple[Phrase, ...] = field(default=(), compare=False)
+
+    def said(self, text: str) -> str:
+        """Return an English text as it is said in this language: looked up whole, else as a sentence with values, else as it is."""
+        return _said(self, text) if text else text
+
+    def _form(self, found: Recognised) -> str:
+        one, *many = found.phrase.english
+        if not many:
+            return self.catalogue.gettext(one)
+        count = found.values.get("count", "1")
+        return self.catalogue.ngettext(one, many[0], int(count) if count.isdigit() else 2)
+
+
+@lru_cache(maxsize=20_000)
+def _said(language: Language, text: str) -> str:
+    whole = language.catalogue.gettext(text)
+    if whole != text or language is ENGLISH:
+        return whole
+    found = recognise(language.phrases, text)
+    if found is None:
+        return _in_parts(language, text)
+    numbers = found.phrase.numbers
+    values = {
+        name: value.replace(".", language.decimal) if name in numbers else language.said(value)
+        for name, value in found.values.items()
+    }
+    return _FIELD.sub(lambda place: values.get(place.group(1), ""), language._form(found))
 
 
 ENGLISH = Language()
 _SPOKEN: ContextVar[Language] = ContextVar("language", default=ENGLISH)
+
+
+def _in_parts(language: Language, text: str) -> str:
+    """Several sentences one after another, names in a row, or a sentence that begins small and has lost its full stop."""
+    for end in (_SENTENCES, _ROW):
+        parts = end.split(text)
+        told = [language.said(part) for part in parts] if len(parts) > 1 else parts
+        if all(new != part for new, part in zip(told, parts, strict=True)):
+            return (" " if end is _SENTENCES else ", ").join(told)
+    sentence = f"{text[:1].upper()}{text[1:]}."
+    told_whole = language.catalogue.gettext(sentence)
+    return text if told_whole == sentence else f"{told_whole[:1].lower()}{told_whole[1:].removesuffix('.')}"
 
 
 def tell(sentence: str, /, **values: object) -> str:
@@ -66,7 +113,10 @@ class _Numbers(Formatter):
 
 
 def _filled(translation: str, english: str, values: dict[str, object]) -> str:
-    decimal = _SPOKEN.get().decimal
+    language = _SPOKEN.get()
+    decimal = language.decimal
+    if language is not ENGLISH:
+        values = {name: language.said(value) if isinstance(value, str) else value for name, value in values.items()}
     try:
         return translation.format(**values) if decimal == "." else _Numbers(decimal).vformat(translation, (), values)
     except (KeyError, IndexError, ValueError):

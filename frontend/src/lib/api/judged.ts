@@ -97,8 +97,8 @@ export const REASONS = {
     "says": "the bend to {note} went down {value} of {limit} cents"
   },
   "dip": {
-    "label": "dropped before the bend",
-    "says": "{note} dropped {value} cents before the bend"
+    "label": "dropped under moving fingers",
+    "says": "{note} dropped {value} cents under moving fingers"
   },
   "bend-back": {
     "label": "return from the bend",
@@ -147,6 +147,10 @@ export const REASONS = {
   "trill": {
     "label": "trill speed",
     "says": "the trill was {value:1} a second; the goal is {limit:1}"
+  },
+  "trill-slides": {
+    "label": "a trill that slides",
+    "says": "the trill slid between its notes and stayed on neither"
   },
   "lock": {
     "label": "trill notes that don’t settle",

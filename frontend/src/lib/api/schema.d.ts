@@ -3004,12 +3004,18 @@ export interface components {
             breaths_inside?: number | null;
             /** Buzz Off Cents */
             buzz_off_cents?: number | null;
+            /** Dwelling Note */
+            dwelling_note?: string | null;
+            /** Dwelling Share */
+            dwelling_share?: number | null;
             /** Evenness Ms */
             evenness_ms?: number | null;
             /** Extra Notes */
             extra_notes: number;
             /** In Slots Share */
             in_slots_share?: number | null;
+            /** Lost Turns */
+            lost_turns?: number | null;
             /** Loudness By Height Db Octave */
             loudness_by_height_db_octave?: number | null;
             /** Missed Notes */
@@ -4238,6 +4244,8 @@ export interface components {
             cracks: number;
             /** Due S */
             due_s?: number | null;
+            /** End Error Cents */
+            end_error_cents?: number | null;
             /** Envelope Db */
             envelope_db?: (number | null)[] | null;
             /** F0 Hz */
@@ -4813,6 +4821,7 @@ export interface components {
              * @default 90
              */
             keeping_days: number;
+            language?: components["schemas"]["Tongue"] | null;
             /** Limits */
             limits?: {
                 [key: string]: number;
@@ -5017,7 +5026,7 @@ export interface components {
          * @description Why a take was not clean, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "trill-slides" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RecordFault
          * @description Something that is wrong, and whether it was mended.
@@ -5572,6 +5581,7 @@ export interface components {
              * @default 90
              */
             keeping_days: number;
+            language?: components["schemas"]["Tongue"] | null;
             /** Limits */
             limits?: {
                 [key: string]: number;
@@ -5949,6 +5959,12 @@ export interface components {
             /** Written */
             written: string;
         };
+        /**
+         * Tongue
+         * @description A language of pages, results and paper: those that there is a catalogue for, and English.
+         * @enum {string}
+         */
+        Tongue: "en" | "de" | "fr" | "es";
         /**
          * TraceOut
          * @description A trace in columns; f0 is null where there is no pitch.

@@ -2,6 +2,7 @@
 import { api, type Catalogue, type Player } from '../api/client';
 import type { SourceKind } from '../audio/engine';
 import { PLAIN_CLICK, type ClickSettings } from '../audio/tones';
+import { followLanguage } from './language';
 
 const KEYS = {
   click: 'orexis.click',
@@ -70,6 +71,7 @@ class Household {
     // Where there is one only, this window is theirs; whoever comes later is chosen by name.
     const only = this.own.length === 1 ? this.own[0] : null;
     if (only && !this.guests.some((guest) => guest.id === this.playerId)) this.choose(only.id);
+    followLanguage(this.player?.settings.language);
     this.ready = true;
   }
 
@@ -86,6 +88,7 @@ class Household {
   choose(id: string): void {
     this.playerId = id;
     localStorage.setItem(KEYS.player, id);
+    followLanguage(this.player?.settings.language);
   }
 
   setMode(mode: 'light' | 'dark'): void {

@@ -1,3 +1,5 @@
+import { tag } from '../../locales/locale.js';
+
 /** Nothing is said while somebody is counted in. */
 export function hushSpeech(): void {
   if ('speechSynthesis' in window) speechSynthesis.cancel();
@@ -11,5 +13,7 @@ export function speak(text: string): void {
     .replace(/♭/g, ' flat')
     .replace(/♯/g, ' sharp')
     .replace(/\(.*?\)/g, '');
-  speechSynthesis.speak(new SpeechSynthesisUtterance(said));
+  const words = new SpeechSynthesisUtterance(said);
+  words.lang = tag;
+  speechSynthesis.speak(words);
 }

@@ -1,6 +1,10 @@
 /** How notes are called: what a window remembers. Letters, letters with H and B, or syllables; octaves are numbered alike. */
+import { locale } from '../../locales/locale.js';
+
 export const NAMINGS = ['letters', 'h-and-b', 'syllables'] as const;
 export type Naming = (typeof NAMINGS)[number];
+/** What is usual where a language is spoken. */
+const USUAL: Record<string, Naming> = { de: 'h-and-b', fr: 'syllables', es: 'syllables' };
 
 const KEY = 'orexis.naming';
 const SIGN = /^([A-G])(##|#|bb|b)?(-?\d+)$/;
@@ -9,7 +13,7 @@ const SYLLABLES: Record<string, string> = { C: 'Do', D: 'Re', E: 'Mi', F: 'Fa', 
 
 function remembered(): Naming {
   const kept = globalThis.localStorage?.getItem(KEY);
-  return NAMINGS.find((one) => one === kept) ?? 'letters';
+  return NAMINGS.find((one) => one === kept) ?? USUAL[locale] ?? 'letters';
 }
 
 let present = $state<Naming>(remembered());

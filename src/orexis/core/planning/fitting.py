@@ -184,8 +184,10 @@ def _said(known: PlanningContext) -> Iterable[str]:
         yield "Sore lips: only buzzing and easy low notes. A day off is better."
     elif known.lips == Lips.TIRED:
         yield "Tired lips: nothing heavy, half the usual load."
-    if known.kind_why and known.kind in (DayKind.LIGHT, DayKind.HEAVY):
-        yield tell("A {kind} day: {kind_why}.", kind=known.kind, kind_why=known.kind_why)
+    if known.kind_why and known.kind == DayKind.LIGHT:
+        yield tell("A light day: {kind_why}.", kind_why=known.kind_why)
+    elif known.kind_why and known.kind == DayKind.HEAVY:
+        yield tell("A heavy day: {kind_why}.", kind_why=known.kind_why)
     elif known.kind == DayKind.OFF and known.lately:
         yield tell(
             "Today is a day off ({kind_why}). If you play anyway, keep it easy and short.", kind_why=known.kind_why

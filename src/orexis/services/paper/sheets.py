@@ -7,7 +7,7 @@ from datetime import date
 
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium, Series
 from orexis.core.instruments import Instrument, Part
-from orexis.core.messages import tell
+from orexis.core.messages import in_use, tell
 from orexis.core.planning import DayPlan
 from orexis.core.theory import pitch_of_midi
 from orexis.core.theory.naming import NoteNames, called
@@ -41,6 +41,22 @@ def in_names(sheet: PracticeSheet, names: NoteNames) -> PracticeSheet:
         for part in sheet.parts
     )
     return replace(sheet, title=called(sheet.title, names), under=called(sheet.under, names), parts=parts)
+
+
+def in_words(sheet: PracticeSheet) -> PracticeSheet:
+    """The sheet in the language in use."""
+    said = in_use().said
+
+    def told(texts: tuple[str, ...]) -> tuple[str, ...]:
+        return tuple(said(text) for text in texts)
+
+    parts = tuple(
+        replace(
+            part, title=said(part.title), lines=told(part.lines), head=told(part.head), rows=tuple(map(told, part.rows))
+        )
+        for part in sheet.parts
+    )
+    return replace(sheet, title=said(sheet.title), under=said(sheet.under), foot=said(sheet.foot), parts=parts)
 
 
 def engraved(exercise: Exercise, instrument: Instrument, part: Part, *, scale: float = 1.0) -> Picture:

@@ -62,6 +62,15 @@ class Mute(StrEnum):
     OTHER = "another mute"
 
 
+class Tongue(StrEnum):
+    """A language of pages, results and paper: those that there is a catalogue for, and English."""
+
+    ENGLISH = "en"
+    GERMAN = "de"
+    FRENCH = "fr"
+    SPANISH = "es"
+
+
 @dataclass(frozen=True, slots=True)
 class PlayerSettings:
     """What a player decided about how they are led and judged."""
@@ -88,6 +97,7 @@ class PlayerSettings:
     mute: Mute = Mute.NONE  # until it is taken out again
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
+    language: Tongue | None = None  # None: what the browser asks for
 
     @property
     def care(self) -> Care:

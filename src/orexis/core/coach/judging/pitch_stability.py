@@ -133,7 +133,7 @@ COURSE = (
                         ),
                         Cue(
                             "the lips weren’t sealed yet",
-                            "Checksum the lips before you blow, no firmer than needed.",
+                            "Close the lips before you blow, no firmer than needed.",
                             True,
                             (Ask.PRESSURE, Choice.FIRM_SEAL),
                         ),

@@ -1,0 +1,13 @@
+/** The language of a player's pages. A cookie tells it to this page and to the server; another language is another load of the page. */
+import { locale, localeFor } from '../../locales/locale.js';
+
+const NAME = 'orexis-language';
+
+/** What is written in the page's language from now on: what the player chose, or (nothing) what the browser asks for. */
+export function followLanguage(chosen: string | null | undefined): void {
+  document.cookie = chosen
+    ? `${NAME}=${chosen}; path=/; max-age=31536000; samesite=strict`
+    : `${NAME}=; path=/; max-age=0; samesite=strict`;
+  // Where cookies are off the page would be loaded for ever.
+  if (localeFor(document.cookie) !== locale) location.reload();
+}
