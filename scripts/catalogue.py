@@ -14,6 +14,7 @@ from babel.messages.catalog import Catalog
 from babel.messages.extract import extract_python
 from babel.messages.pofile import write_po
 
+from orexis.core.messages import VALUE
 from scripts.visible_words import NOT_SAID, PYTHON, ROOT
 
 PACKAGE = ROOT / "src" / "orexis"
@@ -24,6 +25,17 @@ _UNSAID = (
     "services/documents.py",
 )  # made-up people, SQL, names of columns
 _CALLS = {"tell": None, "counted": (2, 3)}
+# Words that stand inside sentences, or on the staff: alone they may be ids, so that they are looked up as values only.
+VALUES = (
+    "down", "up", "down and up", "up and down", "halves", "eighths", "triplets", "sixteenths", "steady", "pulsed", "half", "quarters",
+    "1st", "2nd", "3rd", "4th", "5th", "6th", "7th", "8th", "9th", "10th", "11th", "12th", "13th", "14th", "15th", "16th", "fourth", "fifth",
+    "unison", "half step", "whole step", "tritone", "octave", "a half step", "a whole step", "a minor third", "a major third", "a fourth", "a tritone",
+    "a fifth", "a minor sixth", "a major sixth", "a minor seventh", "a major seventh", "an octave", "minor third", "major third",
+    "minor sixth", "major sixth", "minor seventh", "major seventh",
+    "cents", "of 100", "notes", "semitones", "seconds", "minutes", "better", "worse", "higher", "lower", "soft", "loud", "sharp", "flat", "in", "out",
+    "grow", "ease", "even", "gathered", "buzzing", "slurred", "tongued", "plain", "none", "open", "fast", "slow", "short", "again",
+    "apart", "joined", "straight", "settle", "low", "high", "beat", "yes", "no", "medium", "response", "tone", "pitch wobble", "pitch",
+)  # fmt: skip
 _LABEL = re.compile(r"[A-Z][a-z]+(?:[ ,:’(-].*)?|.*\w [a-z].*", re.DOTALL)
 _LABELLED = (
     "core/exercises",
@@ -51,6 +63,8 @@ def catalogue() -> Catalog:
             for words in _constants(source.decode(), place):
                 if words not in names:
                     made.add(words, locations=[(place, None)])  # type: ignore[list-item]
+    for word in VALUES:
+        made.add(word, context=VALUE)
     return made
 
 

@@ -13,7 +13,7 @@ from pathlib import Path
 ROOT = Path(__file__).parents[1]
 PAGES = ROOT / "frontend" / "src"
 # Said by the core and the edge to players; the rest are names, SQL and paths.
-PYTHON = ("core/coach", "core/exercises", "core/planning", "core/practice", "core/progress", "core/trends", "core/tuning", "core/instruments",
+PYTHON = ("core/coach", "core/exercises", "core/planning", "core/practice", "core/progress", "core/trends", "core/tuning", "core/instruments", "core/measures",
           "core/device", "core/approaches.py", "services", "api", "cli", "files")  # fmt: skip
 NOT_SAID = (
     "core/earlier_names.py",

@@ -78,9 +78,9 @@
       {:else}Play any exercise. Every clean note shows up here.{/if}
       {#if ladder.lopsided}
         <b>
-          Your {ladder.lopsided === 'high' ? 'high' : 'low'} notes have grown more. Give the {ladder.lopsided === 'high'
-            ? 'low'
-            : 'high'} ones some days.
+          {ladder.lopsided === 'high'
+            ? 'Your high notes have grown more. Give the low ones some days.'
+            : 'Your low notes have grown more. Give the high ones some days.'}
         </b>
       {/if}
     </p>

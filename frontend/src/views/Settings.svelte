@@ -7,7 +7,7 @@
   import ApproachSettings from '../lib/components/ApproachSettings.svelte';
   import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
-  import { STANDARD_WORDS } from '../lib/view/words';
+  import { STANDARD_WORDS, partInWords } from '../lib/view/words';
   import { household } from '../lib/state/household.svelte';
   import { LANGUAGES } from '../locales/locale.js';
 
@@ -91,9 +91,7 @@
         <label class="field">
           <span>Part</span>
           <select bind:value={draft.part}>
-            {#each instrument?.parts ?? [] as item (item.id)}<option value={item.id}
-                >{item.clef} clef ({item.id})</option
-              >{/each}
+            {#each instrument?.parts ?? [] as item (item.id)}<option value={item.id}>{partInWords(item)}</option>{/each}
           </select>
         </label>
         <label class="field">

@@ -5,6 +5,7 @@
   import { navigate } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { PLAYS_NOW } from '../lib/view/elsewhere';
+  import { partInWords } from '../lib/view/words';
   import { midiOf, pitchName, pitchOfMidi, type Pitch } from '../lib/view/pitch';
 
   const LEVELS: Record<Schemas['Standard'], string> = {
@@ -20,13 +21,6 @@
     ['return', 'Coming back to playing'],
     ['teacher', 'I’m a teacher with a file'],
   ] as const;
-  const clefs: Record<string, string> = {
-    treble: 'treble clef',
-    bass: 'bass clef',
-    tenor: 'tenor clef',
-    alto: 'alto clef',
-  };
-
   let name = $state('');
   let instrument = $state('trumpet-bb');
   let part = $state('');
@@ -49,12 +43,6 @@
 
   function sounding(note: Pitch | null): Pitch | null {
     return note && pitchOfMidi(midiOf(note) - higher);
-  }
-
-  function partName(item: { id: string; clef: string; semitones: number }): string {
-    const clef = clefs[item.clef] ?? item.clef;
-    if (item.id === 'bass-old') return `${clef}, old notation`;
-    return item.semitones === 0 ? clef : `${clef}, transposing`;
   }
 
   async function add() {
@@ -134,7 +122,7 @@
             comfort = { from: null, to: null };
           }}
         >
-          {#each parts as item (item.id)}<option value={item.id}>{partName(item)}</option>{/each}
+          {#each parts as item (item.id)}<option value={item.id}>{partInWords(item)}</option>{/each}
         </select>
       </label>
     </div>

@@ -13,7 +13,9 @@
 
   function when(glance: Glance): string {
     if (glance.days_ago == null) return 'No practice yet';
-    const last = glance.days_ago === 0 ? 'today' : glance.days_ago === 1 ? 'yesterday' : `${glance.days_ago} days ago`;
+    /* @wc-include */
+    const [today, yesterday] = ['today', 'yesterday'];
+    const last = glance.days_ago === 0 ? today : glance.days_ago === 1 ? yesterday : `${glance.days_ago} days ago`;
     const days = counted(glance.days_this_week, ['# day this week', '# days this week']);
     const minutes = `${Math.round(glance.minutes_this_week)} min of playing, ${Math.round(glance.minutes_last_week)} the week before`;
     return `played ${last}; ${days}, ${minutes}`;

@@ -15,6 +15,7 @@ from orexis.api import (
     free_live,
     free_routes,
     household_routes,
+    language,
     lesson_routes,
     live,
     material_routes,
@@ -93,7 +94,7 @@ def create_app(
     _pages(app)
     app.add_middleware(BodyLimit)
     app.add_middleware(Guard)
-    app.add_middleware(InLanguage)
+    app.add_middleware(InLanguage, folder=language.CATALOGUES)
     return app
 
 

@@ -20,11 +20,13 @@ from orexis.core.messages import ENGLISH, Language, spoken
 from orexis.core.phrases import phrase_of
 
 CATALOGUES = Path(__file__).parent.parent / "locales"
-_OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params"})  # what players wrote, and ids
+_OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params", "approaches"})  # what players wrote, and ids
 _IDS = frozenset({"choices", "reports", "serves", "places", "lips"})  # lists of ids, where they hold plain text
+_SINGLE = frozenset({"words", "unit"})  # single words, that would be ids elsewhere
 _MOST_WANTED = 8  # languages of one browser
 _CHOSEN = re.compile(r"(?:^|;\s*)orexis-language=([a-z]{2,3})(?:;|$)")
-_READING, _PRINTED = ("GET", "HEAD"), "/sheet"  # what only reads; paper is asked for by POST, and keeps nothing
+_READING = ("GET", "HEAD")
+_KEEPS_NOTHING = ("/sheet", "/exercises/view", "/exercises/line/view")  # asked for by POST
 _LONGEST_TAG = 4  # letters of a language's name are two or three
 
 
@@ -49,19 +51,21 @@ def language_for(accepted: str, folder: Path = CATALOGUES) -> Language:
 def _read(path: Path) -> Language:
     """A catalogue as translators write it, with the numbers of its language."""
     from babel import Locale
+    from babel.localedata import locale_identifiers
     from babel.messages.mofile import write_mo  # needed for other languages alone
     from babel.messages.pofile import read_po
     from babel.numbers import get_decimal_symbol
 
     with path.open("rb") as file:
-        catalogue = read_po(file, locale=path.stem)
+        catalogue = read_po(file)
     keys = (message.id for message in catalogue if message.id and message.string)
     phrases = [phrase for key in keys for phrase in phrase_of((key,) if isinstance(key, str) else key)]
     phrases.sort(key=lambda phrase: -phrase.letters)
     compiled = io.BytesIO()
     write_mo(compiled, catalogue)
     compiled.seek(0)
-    return Language(GNUTranslations(compiled), get_decimal_symbol(Locale.parse(path.stem)), tuple(phrases))
+    decimal = get_decimal_symbol(Locale.parse(path.stem)) if path.stem in locale_identifiers() else ENGLISH.decimal
+    return Language(GNUTranslations(compiled), decimal, tuple(phrases))
 
 
 class InLanguage:
@@ -80,7 +84,7 @@ class InLanguage:
             await self._app(scope, receive, send)
         elif scope["type"] == "websocket":
             await self._app(scope, receive, _TranslatedSocket(send, language))
-        elif scope["method"] in _READING or scope["path"].endswith(_PRINTED):
+        elif scope["method"] in _READING or scope["path"].endswith(_KEEPS_NOTHING):
             with spoken(language):
                 await self._app(scope, receive, _Translated(send, language))
         else:
@@ -132,10 +136,25 @@ def in_language(value: Any, language: Language) -> Any:
     if isinstance(value, list):
         return [in_language(item, language) for item in value]
     if isinstance(value, dict):
-        return {key: item if _is_own(key, item) else in_language(item, language) for key, item in value.items()}
+        return {key: _under(key, item, language) for key, item in value.items()}
     return value
+
+
+def _under(key: str, item: Any, language: Language) -> Any:
+    """What stands under a key: ids and own words stay; units and choices are single words."""
+    if _is_own(key, item):
+        return item
+    if key in _SINGLE:
+        return (
+            [language.value(word) for word in item]
+            if isinstance(item, list)
+            else language.value(item)
+            if item
+            else item
+        )
+    return in_language(item, language)
 
 
 def _is_own(key: str, value: Any) -> bool:
     ids = key in _IDS and isinstance(value, list) and all(isinstance(item, str) for item in value)
-    return ids or key in _OWN
+    return ids or (key in _OWN and not (key == "params" and isinstance(value, list)))

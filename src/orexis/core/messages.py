@@ -18,6 +18,8 @@ from typing import Any
 
 from orexis.core.phrases import Phrase, Recognised, recognise
 
+VALUE = "value"  # the context of such words in a catalogue
+_DECIMAL = re.compile(r"[+-]?\d+\.\d+")
 _FIELD = re.compile(r"\{(\w+)(?::[^}]*)?\}")
 _SENTENCES, _ROW = re.compile(r"(?<=[.!?]) "), re.compile(", ")
 
@@ -29,6 +31,13 @@ class Language:
     catalogue: NullTranslations = field(default_factory=NullTranslations)
     decimal: str = "."
     phrases: tuple[Phrase, ...] = field(default=(), compare=False)
+
+    def value(self, text: str) -> str:
+        """Return a word that stands inside a sentence or on the staff: by itself it may be an id, and is another word elsewhere."""
+        told = self.catalogue.pgettext(VALUE, text)
+        if told != text or not text:
+            return told
+        return text.replace(".", self.decimal) if _DECIMAL.fullmatch(text) else self.said(text)
 
     def said(self, text: str) -> str:
         """Return an English text as it is said in this language: looked up whole, else as a sentence with values, else as it is."""
@@ -52,7 +61,7 @@ def _said(language: Language, text: str) -> str:
         return _in_parts(language, text)
     numbers = found.phrase.numbers
     values = {
-        name: value.replace(".", language.decimal) if name in numbers else language.said(value)
+        name: value.replace(".", language.decimal) if name in numbers else language.value(value)
         for name, value in found.values.items()
     }
     return _FIELD.sub(lambda place: values.get(place.group(1), ""), language._form(found))
@@ -116,7 +125,7 @@ def _filled(translation: str, english: str, values: dict[str, object]) -> str:
     language = _SPOKEN.get()
     decimal = language.decimal
     if language is not ENGLISH:
-        values = {name: language.said(value) if isinstance(value, str) else value for name, value in values.items()}
+        values = {name: language.value(value) if isinstance(value, str) else value for name, value in values.items()}
     try:
         return translation.format(**values) if decimal == "." else _Numbers(decimal).vformat(translation, (), values)
     except (KeyError, IndexError, ValueError):

@@ -4537,7 +4537,7 @@ export interface components {
         };
         /**
          * Param
-         * @description One parameter. `kind` is "int", "pitch" (concert name), "fingering", "choice", or "ways": notes with their fingerings, as `taking` reads them.
+         * @description One parameter, and its choices as they are read (`words`, in the order of their ids). `kind` is "int", "pitch" (concert name), "fingering", "choice", or "ways": notes with their fingerings, as `taking` reads them.
          */
         Param: {
             /**
@@ -4563,6 +4563,11 @@ export interface components {
              * @default 0
              */
             low: number;
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
         };
         /**
          * PartOut

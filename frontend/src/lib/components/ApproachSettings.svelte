@@ -131,7 +131,7 @@
             onchange={(event) => answer(question.id, event.currentTarget.value)}
           >
             {#each question.choices as choice, i (choice.id)}
-              <option value={choice.id}>{choice.words}{i === 0 ? ' (default)' : ''}</option>
+              <option value={choice.id}>{choice.words}{i === 0 ? ' (by default)' : ''}</option>
             {/each}
           </select>
           <span>{question.why} {question.others}</span>

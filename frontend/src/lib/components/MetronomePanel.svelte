@@ -9,6 +9,10 @@
   const pulse = $derived(play.pulse);
   const PARTS = ['1', '2', '3', '4'].map((value) => ({ value, label: value }));
   const number = (event: Event) => Number((event.currentTarget as HTMLInputElement | HTMLSelectElement).value);
+  /* @wc-include */
+  const never = 'nothing';
+  /* @wc-include */
+  const none = 'none';
 </script>
 
 <section aria-labelledby="metronome" class="panel">
@@ -68,14 +72,14 @@
           onchange={(e) => play.setPulse({ silentBars: number(e), soundBars: Math.max(1, number(e)) })}
         >
           {#each [0, 1, 2, 4] as bars (bars)}
-            <option value={String(bars)}>{bars ? `${bars} of ${2 * bars}` : 'none'}</option>
+            <option value={String(bars)}>{bars ? `${bars} of ${2 * bars}` : none}</option>
           {/each}
         </select>
       </label>
       <label class="flex items-center gap-2">
         <span class="quiet">Tempo rises by</span>
         <select class="plain" value={String(pulse.riseBy)} onchange={(e) => play.setPulse({ riseBy: number(e) })}>
-          {#each [0, 1, 2, 4, 8] as by (by)}<option value={String(by)}>{by || 'nothing'}</option>{/each}
+          {#each [0, 1, 2, 4, 8] as by (by)}<option value={String(by)}>{by || never}</option>{/each}
         </select>
       </label>
       {#if pulse.riseBy}

@@ -15,6 +15,9 @@
   let { measures, limits, nameOf, hearNote, free = false }: Props = $props();
   const called = (note: Measures['notes'][number]) =>
     note.target ? nameOf(note.target) : free && note.sounded ? nameOf(note.sounded) : 'extra';
+
+  /* @wc-include */
+  const none = 'none';
 </script>
 
 <p class="quiet mt-6 text-sm" id="about-notes">
@@ -55,7 +58,7 @@
           ? 'not measured'
           : move.gap_ms > 0
             ? `${move.gap_ms.toFixed(0)} ms`
-            : 'none'}{move.clipped_partials.length
+            : none}{move.clipped_partials.length
           ? `, clipped ${move.clipped_partials.map((touch) => touch.partial).join(', ')}`
           : ''}
       {/each}

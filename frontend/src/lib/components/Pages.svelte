@@ -9,7 +9,17 @@
 </script>
 
 {#if count > size}
-  <Pagination {count} pageSize={size} {page} onPageChange={(details) => turn(details.page)} class="pages">
+  <Pagination
+    {count}
+    translations={{
+      rootLabel: 'List of pages',
+      itemLabel: ({ page, totalPages }) => `Page ${page} of ${totalPages}`,
+    }}
+    pageSize={size}
+    {page}
+    onPageChange={(details) => turn(details.page)}
+    class="pages"
+  >
     <Pagination.PrevTrigger class="page" aria-label="Newer"><ChevronLeft size={20} /></Pagination.PrevTrigger>
     <Pagination.Context>
       {#snippet children(pagination)}

@@ -5,18 +5,6 @@
   /** One parameter of an exercise: notes as the player writes them, fingerings of the instrument. */
   type Props = { param: Param; value: string; material: Material; set: (value: string) => void };
   let { param, value, material, set }: Props = $props();
-  /** Choices that the record keeps by other words. */
-  const CHOICES: Record<string, string> = {
-    'longest tube': 'longest tubing',
-    'shortest tube': 'shortest tubing',
-    'as usual': 'usual fingering',
-    'by hand': 'choose below',
-    'by the gate': 'semitone by semitone',
-    'a plain note': 'plain',
-    ease: 'get softer',
-    grow: 'get louder',
-    even: 'stay even',
-  };
   const known = $derived(material.notes.some((note) => note.sounding === value));
 </script>
 
@@ -33,7 +21,7 @@
   {:else}
     <select {value} onchange={(event) => set(event.currentTarget.value)}>
       {#if param.kind === 'choice'}
-        {#each param.choices as choice (choice)}<option value={choice}>{CHOICES[choice] ?? choice}</option>{/each}
+        {#each param.choices as choice, at (choice)}<option value={choice}>{param.words?.[at] ?? choice}</option>{/each}
       {:else if param.kind === 'pitch'}
         {#if !known}<option {value}>{noteName(value)} (sounding)</option>{/if}
         {#each material.notes as note (note.sounding)}

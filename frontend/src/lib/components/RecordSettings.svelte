@@ -58,7 +58,7 @@
 <section class="grid gap-6">
   <fieldset class="grid gap-3">
     <legend class="quiet">Keep sound</legend>
-    {#each [['all', 'all'], ['days', 'of the last days'], ['milestones', 'of the last days, takes with notes, and first clean takes']] as const as [value, label] (value)}
+    {#each [['all', 'all of it'], ['days', 'of the last days'], ['milestones', 'of the last days, takes with notes, and first clean takes']] as const as [value, label] (value)}
       <label class="flex items-center gap-3">
         <input type="radio" class="size-5" name="keeping" {value} bind:group={keeping} />
         {label}

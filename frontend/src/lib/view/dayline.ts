@@ -1,14 +1,17 @@
 /** A day laid out in time, and said in one sentence. */
+import { locale } from '../../locales/locale.js';
 import type { DayBlock } from '../api/client';
 import { PLACE_WORDS } from './words';
 
 /** “30 minutes: breathing, mouthpiece buzzing, long tones and scales.” */
 export function planInWords(blocks: readonly DayBlock[]): string {
   const minutes = Math.round(blocks.reduce((sum, block) => sum + block.minutes, 0));
-  const places = [...new Set(blocks.map((block) => PLACE_WORDS[block.place].toLowerCase()))];
-  const named = places.length > 4 ? [...places.slice(0, 3), 'more'] : places;
-  const last = named.pop();
-  return `${minutes} minutes: ${named.length ? `${named.join(', ')} and ${last}` : last}.`;
+  // German nouns stay large.
+  const small = (word: string) => (locale === 'de' ? word : word.toLowerCase());
+  const places = [...new Set(blocks.map((block) => small(PLACE_WORDS[block.place])))];
+  if (places.length > 4) return `${minutes} minutes: ${places.slice(0, 3).join(', ')} and more.`;
+  const last = places.pop();
+  return places.length ? `${minutes} minutes: ${places.join(', ')} and ${last}.` : `${minutes} minutes: ${last}.`;
 }
 
 /** 2.5 as “2½ min”. */

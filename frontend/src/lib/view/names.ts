@@ -1,4 +1,4 @@
-/** Ids of the interface as words. In English the id is the word; each language has its own. */
+/** Ids of the interface as words. In English the id is the word; each language has its own. Keys have no spaces, or they were words. */
 
 /* @wc-include */
 const NAMES: Record<string, string> = {
@@ -7,10 +7,10 @@ const NAMES: Record<string, string> = {
   worked: 'worked',
   tired: 'tired',
   sore: 'sore',
-  'lips hurt': 'lips hurt',
+  lips_hurt: 'lips hurt',
   numb: 'numb',
-  'swollen or cut': 'swollen or cut',
-  'tooth or jaw': 'tooth or jaw',
+  swollen_or_cut: 'swollen or cut',
+  tooth_or_jaw: 'tooth or jaw',
   dizzy: 'dizzy',
   // days, and playing elsewhere
   off: 'off',
@@ -18,8 +18,8 @@ const NAMES: Record<string, string> = {
   medium: 'medium',
   heavy: 'heavy',
   // what an exercise is good for
-  'range up': 'range up',
-  'range down': 'range down',
+  range_up: 'range up',
+  range_down: 'range down',
   flexibility: 'flexibility',
   intonation: 'intonation',
   sound: 'sound',
@@ -28,10 +28,10 @@ const NAMES: Record<string, string> = {
   music: 'music',
   // mutes
   none: 'none',
-  'practice mute': 'practice mute',
-  'straight mute': 'straight mute',
-  'cup mute': 'cup mute',
-  'another mute': 'another mute',
+  practice_mute: 'practice mute',
+  straight_mute: 'straight mute',
+  cup_mute: 'cup mute',
+  another_mute: 'another mute',
   // temperaments, chords, speeds of listening
   equal: 'equal',
   just: 'just',
@@ -41,11 +41,20 @@ const NAMES: Record<string, string> = {
   normal: 'normal',
   slower: 'slower',
   model: 'model',
+  // reasons of one word
+  attack: 'attack',
+  length: 'length',
+  volume: 'volume',
+  rhythm: 'rhythm',
+  pitch: 'pitch',
+  bend: 'bend',
+  bump: 'bump',
+  response: 'response',
   // light and dark pages
   dark: 'dark',
 };
 
 /** An id as the player reads it; one without a word stands as it is. */
 export function named(id: string): string {
-  return NAMES[id] ?? id;
+  return NAMES[id.replaceAll(' ', '_')] ?? id;
 }

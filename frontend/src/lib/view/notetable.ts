@@ -3,6 +3,9 @@ import type { Measures } from '../api/client';
 import { COLUMNS } from '../api/judged';
 import { centsShort, decimals } from './numbers';
 
+/* @wc-include */
+const STILL = 'still';
+
 export type NoteRow = Measures['notes'][number];
 export type Cell = { text: string | null; why: string | undefined };
 type Form = (typeof COLUMNS)[number]['form'];
@@ -37,5 +40,5 @@ function movement(note: NoteRow): string | null {
   if (note.vibrato_hz != null)
     return `vibrato ${fixed(note.vibrato_cents, 0)} c, ${fixed(note.vibrato_hz, 1)} a second`;
   if (note.pitch_wobble_depth_cents != null) return `wobble ${fixed(note.pitch_wobble_depth_cents, 0)} c`;
-  return note.unmeasured?.['pitch_wobble_depth_cents'] ? null : 'still';
+  return note.unmeasured?.['pitch_wobble_depth_cents'] ? null : STILL;
 }

@@ -1,6 +1,7 @@
 /** Why a take was not held, in words: the sentences are the core's own (lib/api/judged.ts), only filled in here. */
 import { REASONS, type Reason } from '../api/judged';
 import { centsInWords, decimals, msAsSeconds, signed } from './numbers';
+import { named } from './names';
 
 type Values = { value?: number | null; limit?: number | null };
 
@@ -40,5 +41,5 @@ export function saysOf(reason: string): string | null {
 
 /** A few words for lists: “silence in the slur”. */
 export function labelOf(reason: string): string {
-  return REASONS[reason as Reason]?.label ?? reason;
+  return named(REASONS[reason as Reason]?.label ?? reason);
 }

@@ -30,6 +30,7 @@ export const PLACE_WORDS: Record<Schemas['DayPlace'], string> = {
   check: 'Warm-down',
 };
 
+/* @wc-include */
 export const LOAD_WORDS: Record<Schemas['Load'], string> = {
   easy: 'easy',
   medium: 'medium',
@@ -117,13 +118,15 @@ function noiseWord(db: number): string {
   return db < -45 ? 'soft notes may be lost' : 'too loud for soft notes and breaths';
 }
 
+const ms = (value: number) => Math.round(value);
+
 /** What was measured over the whole exercise; what was not is left out. */
 export function exerciseInWords(exercise: Measures['exercise']): string {
   const said: string[] = [`${decimals(exercise.playing_s, 1)} s of playing`];
   const { timing_mean_ms: mean, timing_spread_ms: spread } = exercise;
   if (spread != null) said.push(`rhythm uneven by ${Math.round(spread)} ms`);
   if (mean != null)
-    said.push(Math.abs(mean) < 5 ? 'on the beat' : `${Math.round(Math.abs(mean))} ms ${mean > 0 ? 'late' : 'early'}`);
+    said.push(Math.abs(mean) < 5 ? 'on the beat' : mean > 0 ? `${ms(mean)} ms late` : `${ms(-mean)} ms early`);
   if (exercise.evenness_ms != null) said.push(`note lengths within ${Math.round(exercise.evenness_ms)} ms`);
   if (exercise.tone_match_across != null) said.push(`tone match ${Math.round(exercise.tone_match_across)} of 100`);
   if (exercise.loudness_by_height_db_octave != null) {
@@ -186,6 +189,7 @@ export function isQuiet(from: number | null | undefined, now = new Date()): bool
   return from >= 7 ? hour >= from || hour < 7 : hour >= from && hour < 7;
 }
 
+/* @wc-include */
 const ORDINALS = ['', '1st', '2nd', '3rd', '4th', '5th', '6th', '7th'];
 const SLIDE_VALVES: Record<string, string> = { V: ', valve 1', W: ', valve 2', VW: ', both valves' };
 
@@ -193,10 +197,26 @@ const SLIDE_VALVES: Record<string, string> = { V: ', valve 1', W: ', valve 2', V
 export function fingeringInWords(label: string, slide = false): string {
   const [, valves = '', place = ''] = (slide ? /^(V|W|VW)? ?([1-7])$/.exec(label) : null) ?? [];
   if (place) return `${ORDINALS[Number(place)]} position${SLIDE_VALVES[valves] ?? ''}`;
-  return label === '0' ? 'open' : label.replace(/^B♭ /, 'T ').replace(/^Bb /, 'T ');
+  /* @wc-include */
+  const open = 'open';
+  return label === '0' ? open : label.replace(/^B♭ /, 'T ').replace(/^Bb /, 'T ');
 }
 
 /** How soon the next exercise begins while the click goes on. */
 export function barsInWords(bars: number | null): string {
   return bars === null || bars <= 1 ? 'Next bar.' : `In ${bars} bars.`;
+}
+
+const CLEFS: Record<string, string> = {
+  treble: 'treble clef',
+  bass: 'bass clef',
+  tenor: 'tenor clef',
+  alto: 'alto clef',
+};
+
+/** A player's part: its clef, and whether it is written as it sounds. */
+export function partInWords(part: { id: string; clef: string; semitones: number }): string {
+  const clef = CLEFS[part.clef] ?? part.clef;
+  if (part.id === 'bass-old') return `${clef}, old notation`;
+  return part.semitones === 0 ? clef : `${clef}, transposing`;
 }

@@ -34,9 +34,8 @@ def with_article(name: str) -> str:
 
 
 def ordinal(number: int) -> str:
-    """Return a number as an ordinal: “third”, “11th”."""
-    words = ("first", "second", "third", "fourth", "fifth", "sixth", "seventh", "eighth", "ninth", "tenth")
-    return words[number - 1] if number <= len(words) else f"{number}th"
+    """Return a number as an ordinal: “3rd”, “11th”."""
+    return f"{number}{ {1: 'st', 2: 'nd', 3: 'rd'}.get(number, 'th') }"
 
 
 def higher_by(semitones: int) -> str:

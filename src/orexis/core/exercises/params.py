@@ -12,9 +12,23 @@ ALL_FINGERINGS, FEW_FINGERINGS = "all", "few"
 _FEW = 3  # the open instrument and two fingerings: enough for a first round
 
 
+# Choices that the record keeps by other words.
+_READ_AS = {
+    "longest tube": "longest tubing",
+    "shortest tube": "shortest tubing",
+    "as usual": "usual fingering",
+    "by hand": "choose below",
+    "by the gate": "semitone by semitone",
+    "a plain note": "plain",
+    "ease": "get softer",
+    "grow": "get louder",
+    "even": "stay even",
+}
+
+
 @dataclass(frozen=True, slots=True)
 class Param:
-    """One parameter. `kind` is "int", "pitch" (concert name), "fingering", "choice", or "ways": notes with their fingerings, as `taking` reads them."""
+    """One parameter, and its choices as they are read (`words`, in the order of their ids). `kind` is "int", "pitch" (concert name), "fingering", "choice", or "ways": notes with their fingerings, as `taking` reads them."""
 
     key: str
     label: str
@@ -23,6 +37,10 @@ class Param:
     low: int = 0
     high: int = 0
     choices: tuple[str, ...] = ()
+    words: tuple[str, ...] = ()
+
+    def __post_init__(self) -> None:
+        object.__setattr__(self, "words", tuple(_READ_AS.get(item, item) for item in self.choices))
 
 
 def note(key: str, label: str, default: Pitch) -> Param:

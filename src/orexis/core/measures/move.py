@@ -129,7 +129,7 @@ def _filled(dip: Dip, caught: tuple[ClippedPartial, ...], unmeasured: dict[str, 
         both = min(start + gap_ms / 1000.0, longest.start_s + longest.ms / 1000.0) - max(start, longest.start_s)
         if 1000.0 * both > 0.5 * min(gap_ms, longest.ms):
             gap_ms, start = 0.0, None
-    unmeasured["bump_db"] = "a slot was touched there"
+    unmeasured["bump_db"] = "another partial was touched there"
     return Dip(gap_ms, start, None, dip.none)
 
 

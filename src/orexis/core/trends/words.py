@@ -11,10 +11,12 @@ def claimed(measure: TrendMeasure, trend: Trend) -> str | None:
     claim = trend.claim
     if claim is None:
         return None
-    where = f", {scope_in_words(trend.scope)}" if trend.scope else ""
+    label = measure.label
+    if trend.scope:
+        label = tell("{label}, {scope}", label=label, scope=scope_in_words(trend.scope))
     weeks = max(1, round(claim.days / 7))
     span = counted(weeks, "in {count} week", "in {count} weeks")
-    return f"{measure.label}{where}: {change_in_words(measure, claim, span)}"
+    return tell("{label}: {change}", label=label, change=change_in_words(measure, claim, span))
 
 
 def change_in_words(measure: TrendMeasure, claim: Claim, span: str = "") -> str:

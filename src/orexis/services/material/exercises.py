@@ -36,6 +36,7 @@ from orexis.services.clock import now, utc
 from orexis.services.documents import Params, from_json, to_json
 from orexis.services.material.exercise_sound import exercise_wav
 from orexis.services.material.played_in import line_of_sound
+from orexis.services.material.staff_words import with_staff_words
 from orexis.services.record import Record, require_owned
 from orexis.services.rows.readable import readable
 from orexis.services.values.players import Player
@@ -143,7 +144,7 @@ class Material:
         """Return an exercise engraved as SVG."""
         if exercise.from_file:
             return self._workers.run(exercise_to_svg, exercise, instrument, part, seconds=_ENGRAVING_S)
-        return exercise_to_svg(exercise, instrument, part)
+        return exercise_to_svg(with_staff_words(exercise), instrument, part)
 
     def wav(self, exercise: Exercise, a4: float, *, click: bool) -> bytes:
         """Return an exercise as a WAV file to listen to, with or without its click."""

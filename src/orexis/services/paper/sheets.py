@@ -14,6 +14,7 @@ from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import exercise_to_svg
 from orexis.files.sheets import Picture, PracticeSheet, SheetPart
 from orexis.services.material.chart import ChartOption, ChartRow
+from orexis.services.material.staff_words import with_staff_words
 from orexis.services.paper.charts import RangeOverTime, report_charts
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.progress import ProgressShown
@@ -61,7 +62,7 @@ def in_words(sheet: PracticeSheet) -> PracticeSheet:
 
 def engraved(exercise: Exercise, instrument: Instrument, part: Part, *, scale: float = 1.0) -> Picture:
     """An exercise on the staff, as large on every sheet; smaller ones stand side by side."""
-    svg = exercise_to_svg(exercise, instrument, part)
+    svg = exercise_to_svg(with_staff_words(exercise), instrument, part)
     box = re.search(r'viewBox="0 0 ([\d.]+)', svg)
     width = min(100.0, scale * 100.0 * float(box[1]) / _FULL_LINE) if box else 100.0
     return Picture(svg, width)
