@@ -52,7 +52,7 @@ function inModule({ content, filename, index, expr, matchUrl }) {
 const isModule = (filename) => filename.endsWith('.ts') && !filename.endsWith('.svelte.ts');
 
 export default defineConfig({
-  locales: ['en', 'de'],
+  locales: ['en', 'de', 'fr', 'es'],
   localesDir: 'src/locales',
   adapters: {
     pages: { ...pages, transform: (file) => (isModule(file.filename) ? inModule(file) : pages.transform(file)) },

@@ -49,7 +49,12 @@ def python_side(folder: Path) -> None:
         if message.id:
             forms = (message.id,) if isinstance(message.id, str) else message.id
             told = tuple(pseudo(form) for form in forms)
-            made.add(message.id, told[0] if isinstance(message.id, str) else told, flags=message.flags)
+            made.add(
+                message.id,
+                told[0] if isinstance(message.id, str) else told,
+                flags=message.flags,
+                context=message.context,
+            )
     folder.mkdir(parents=True, exist_ok=True)
     with (folder / f"{LANGUAGE}.po").open("wb") as out:
         write_po(out, made, width=0)

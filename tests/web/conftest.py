@@ -67,12 +67,12 @@ def serve_ahead(ahead: timedelta, **kwargs: Any) -> None:
 class Site:
     """The running application."""
 
-    def __init__(self, data: Path) -> None:
+    def __init__(self, data: Path, server: Callable[..., None] = serve_ahead) -> None:
         port, self.stand_port = free_port(), free_port()
         self.data = data
         self.base = f"http://127.0.0.1:{port}"
         self.process = LOADED.Process(
-            target=serve_ahead,
+            target=server,
             kwargs={
                 "ahead": clock.AHEAD,
                 "host": "127.0.0.1",
@@ -164,6 +164,7 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
         height: int = 800,
         source: str = "simulated",
         strangers: bool = False,
+        language: str = "en-GB",
     ) -> Page:
         flags = list(FLAGS)
         if microphone is not None:
@@ -174,7 +175,9 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
             ]
         browser = chromium.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
         browsers.append(browser)
-        context = browser.new_context(viewport={"width": width, "height": height}, ignore_https_errors=strangers)
+        context = browser.new_context(
+            viewport={"width": width, "height": height}, ignore_https_errors=strangers, locale=language
+        )
         context.add_init_script(SHIFTED_DATE % round(1000 * clock.AHEAD.total_seconds()))
         context.add_init_script(f"if (!localStorage['orexis.source']) localStorage['orexis.source'] = '{source}'")
         page = context.new_page()

@@ -1,3 +1,3 @@
-/** @typedef {('en'|'de')} Locale */
+/** @typedef {('en'|'de'|'fr'|'es')} Locale */
 /** @type {Locale[]} */
-export const locales = ['en','de']
+export const locales = ['en','de','fr','es']
