@@ -81,6 +81,6 @@
 
 <style>
   .add {
-    width: 5.5rem;
+    width: 8rem;
   }
 </style>

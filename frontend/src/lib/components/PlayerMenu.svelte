@@ -15,11 +15,13 @@
     else if (value === '/lessons' || value === '/settings' || value === '/help' || value === '/who')
       void navigate(value);
   }
+  /* @wc-include */
+  const guest = ', guest';
 </script>
 
 <Menu onSelect={(details) => choose(details.value)}>
   <Menu.Trigger class="trigger">
-    <span class="name">{household.player?.name}{household.player?.guest ? ', guest' : ''}</span>
+    <span class="name">{household.player?.name}{household.player?.guest ? guest : ''}</span>
     <span class="sr-only">Menu</span>
     <ChevronDown size={18} aria-hidden="true" />
   </Menu.Trigger>
