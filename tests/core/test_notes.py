@@ -4,7 +4,7 @@ import numpy as np
 import pytest
 
 from orexis.core.notes import HeardNote, align_notes, segment_notes, split_undersegmented
-from orexis.core.trace import Trace
+from orexis.core.trace import HOP_S, Trace
 from tests.conftest import exercise_of
 
 EXERCISE = exercise_of("trombone-tenor", "two-partial-slur", tempo="60")  # F3, Bb2, F3 due at 4, 6 and 8 s
@@ -125,3 +125,14 @@ def test_a_note_always_has_a_pitch_and_a_length() -> None:
     for note in segment_notes(trace):
         assert np.isfinite(note.f0_hz)
         assert note.release_s > note.onset_s
+
+
+def test_a_change_of_note_that_lies_in_a_hole_of_a_few_frames() -> None:
+    """A click, or a hole in the sound, just where a slurred semitone changes: two notes, and no failure."""
+    up, down = np.linspace(0.0, 14.0, 12), np.linspace(83.0, 97.0, 12)
+    cents = np.concatenate([np.zeros(300), up, np.full(5, np.nan), down, np.full(300, 97.0)])
+    voiced, rest = np.isfinite(cents), np.ones(len(cents))
+    f0 = 232.9 * 2.0 ** (cents / 1200.0)
+    trace = Trace(HOP_S * np.arange(len(f0)), f0, np.where(voiced, 0.99, 0.0), -20.0 * rest, 40.0 * rest, 900.0 * rest)
+    notes = segment_notes(trace)
+    assert [round(note.f0_hz) for note in notes] == [233, 246]

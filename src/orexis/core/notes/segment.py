@@ -163,8 +163,11 @@ def _without_entries(trace: Trace, stretches: list[_Stretch]) -> list[_Stretch]:
 def _is_edge(trace: Trace, edge: _Stretch, note: _Stretch) -> bool:
     away, length_s = abs(edge.cents - note.cents), (edge.last - edge.first + 1) * HOP_S
     a, b = sorted((edge, note), key=lambda s: s.first)
-    track = cents_track(trace, a.last, b.first)
-    speed = float(np.abs(np.diff(track)).max(initial=0.0)) / HOP_S
+    if np.isfinite(trace.f0_hz[a.last : b.first + 1]).any():
+        track = cents_track(trace, a.last, b.first)
+        speed = float(np.abs(np.diff(track)).max(initial=0.0)) / HOP_S
+    else:  # the change lies in a hole of a few frames
+        speed = away / (max(1, b.first - a.last) * HOP_S)
     return any(length_s <= most_s and away <= most and speed < fastest for most_s, most, fastest in _EDGES)
 
 
