@@ -36,7 +36,7 @@ __all__ = [
 ]
 
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 14
+ANALYSIS_VERSION = 15
 
 
 def warm() -> None:
