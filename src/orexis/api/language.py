@@ -20,7 +20,9 @@ from orexis.core.messages import ENGLISH, Language, spoken
 from orexis.core.phrases import phrase_of
 
 CATALOGUES = Path(__file__).parent.parent / "locales"
-_OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params", "approaches", "default"})  # what players wrote, and ids
+_OWN = frozenset(
+    {"remark", "by", "to", "sender", "line", "id", "params", "approaches", "default"}
+)  # what players wrote, and ids
 _IDS = frozenset({"choices", "reports", "serves", "places", "lips"})  # lists of ids, where they hold plain text
 _SINGLE = frozenset({"words", "unit"})  # single words, that would be ids elsewhere
 _MOST_WANTED = 8  # languages of one browser

@@ -14,7 +14,7 @@ from orexis.services.archive.job import Job
 from orexis.services.devices import Devices
 from orexis.services.ear import Ear
 from orexis.services.free_practice.use import FreePractice
-from orexis.services.journal import Broken
+from orexis.services.journal import Broken, why_broken
 from orexis.services.judging.judge import rehearsed
 from orexis.services.lessons.use import Lessons
 from orexis.services.material.exercises import Material
@@ -150,7 +150,7 @@ class Application:
             # One that was still being played when the list was made may have been finished since.
             with contextlib.suppress(OSError):
                 if self.record.journal.has(key):
-                    self.record.journal.set_aside(key, str(error) or type(error).__name__)
+                    self.record.journal.set_aside(key, why_broken(error))
             return None
         return session_id
 

@@ -20,7 +20,7 @@ import numpy as np
 from orexis.core.messages import tell
 from orexis.core.sound import Samples, Sound, finite
 from orexis.core.trace import RATE_RANGE
-from orexis.errors import ConflictError, InputError, StorageError
+from orexis.errors import ConflictError, InputError, OrexisError, StorageError
 from orexis.services.clock import local_day
 
 MICROPHONE = "microphone"  # the source of a take that a clock ran beside
@@ -120,6 +120,13 @@ class JournalFile:
     def close(self) -> None:
         """Close the file; what was written stays."""
         self._file.close()
+
+
+def why_broken(error: Exception) -> str:
+    """Return why a take could not be finished, in words; an error that nobody foresaw with its name, for whoever mends it."""
+    if isinstance(error, OrexisError):
+        return str(error)
+    return f"Orexis itself failed on it ({type(error).__name__}: {error})."
 
 
 class Journal:

@@ -26,7 +26,7 @@ from orexis.core.trace import Trace
 from orexis.errors import BusyError, ConflictError, SoundError, StorageError
 from orexis.services.clock import now
 from orexis.services.documents import to_json
-from orexis.services.journal import REHEARSED, JournalFile, TakeHead
+from orexis.services.journal import REHEARSED, JournalFile, TakeHead, why_broken
 from orexis.services.judging.bearing import result_of
 from orexis.services.judging.judge import Judgement, Work, judged, judgement_of
 from orexis.services.judging.reference import reference_of
@@ -329,7 +329,7 @@ class Takes(RecordedTakes):
 
     def _give_up(self, session_id: str, key: str, error: Exception) -> None:
         """A take that cannot be judged must not hold its session: set aside with the reason, never deleted."""
-        self._record.journal.set_aside(key, str(error) or type(error).__name__)
+        self._record.journal.set_aside(key, why_broken(error))
         self._complete.pop(key, None)
         self.happen(session_id, Event(EventName.DROP))
 
