@@ -210,6 +210,11 @@ def test_what_is_out_of_reach_at_the_first_level_comes_only_now_and_then() -> No
     waited = told | {"to-the-pedal": replace(failed, last_day=TODAY - 14)}
     block = next(b for b in compose(known(lately=waited, standings=first), 30).blocks if b.place == DayPlace.LOW)
     assert (block.exercise_type, block.why) == ("to-the-pedal", "out of reach so far, so only now and then")
+    # Where all of a place is out of reach, nothing is kept back.
+    names = ("to-the-pedal", "falling-scale", "interval-stairs")
+    all_failed = {name: replace(failed, exercise_type=name) for name in names}
+    lowest = known(lately=all_failed, standings={name: PathPosition(0) for name in names})
+    assert "out of reach" not in next(b for b in compose(lowest, 30).blocks if b.place == DayPlace.LOW).why
 
 
 def test_in_range_notes_that_were_not_met_are_taken_up() -> None:

@@ -45,8 +45,16 @@ def candidates(known: PlanningContext, place: DayPlace, minutes: int) -> list[Ca
         if _may(known, exercise_type, place, minutes)
     ]
     starving = [exercise_type for exercise_type in exercise_types if _days_waited(known, exercise_type) >= _STARVES]
+    beyond = [exercise_type for exercise_type in exercise_types if _is_out_of_reach(known, exercise_type)]
+    if len(beyond) == len(exercise_types):  # somebody who fails all of them plays them all the same
+        beyond = []
     open_ = [
-        _choice(known, exercise_type, comes_back=not starving or exercise_type in starving)
+        _choice(
+            known,
+            exercise_type,
+            comes_back=not starving or exercise_type in starving,
+            out_of_reach=exercise_type in beyond,
+        )
         for exercise_type in exercise_types
     ]
     return sorted(open_, key=lambda choice: (not choice.must, -choice.score))
@@ -109,14 +117,17 @@ def _is_replaced(known: PlanningContext, exercise_type: ExerciseType) -> bool:
     )
 
 
-def _choice(known: PlanningContext, exercise_type: ExerciseType, *, comes_back: bool) -> Candidate:
-    """`comes_back`: one that failed often last time goes first; not where another of its place has waited for long."""
+def _choice(known: PlanningContext, exercise_type: ExerciseType, *, comes_back: bool, out_of_reach: bool) -> Candidate:
+    """`comes_back`: one that failed often last time goes first; not where another of its place has waited for long.
+
+    `out_of_reach`: one that failed nearly always comes only now and then, beside others that do not.
+    """
     wish = next((wish for wish in known.wishes if wish.exercise_type == exercise_type.id), None)
     if wish is not None:
         return Candidate(exercise_type, True, 1000.0, wish.why)
     own = known.lately.get(exercise_type.id)
     waited = _days_waited(known, exercise_type)
-    if _is_out_of_reach(known, exercise_type):
+    if out_of_reach:
         return Candidate(exercise_type, False, waited * _OUT_OF_REACH, "out of reach so far, so only now and then")
     if own is not None and own.is_back_on(known.today) and comes_back:
         return Candidate(exercise_type, True, 500.0, "failed four times last time, so easier first")
