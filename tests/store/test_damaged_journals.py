@@ -122,6 +122,8 @@ def test_what_cannot_be_judged_is_set_aside_and_the_session_goes_on(
     with pytest.raises(SoundError, match="set aside"):
         house.takes.end(session)
     assert house.sessions.get(session).state.phase not in OPEN_PHASES
-    assert [(one.take_id, one.why) for one in house.broken()] == [("a" * 32, "a mistake of ours")]
+    assert [(one.take_id, one.why) for one in house.broken()] == [
+        ("a" * 32, "Orexis itself failed on it (ZeroDivisionError: a mistake of ours).")
+    ]
     assert (tmp_path / "journal" / "broken" / f"{'a' * 32}.f32").stat().st_size > 100_000
     house.close()
