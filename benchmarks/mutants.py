@@ -195,7 +195,7 @@ MUTANTS = (
     _rule("evidence.py", "REASONS[finding.reason].about == About.NOTE", "False"),
     Mutant("core/coach/judging/find_faults.py", "order[place - 1] in missing", "False", ("core/test_places",)),
     Mutant("core/practice/advising.py", "min(_TEMPO_RANGE[1], max(", "min(1000, max(", _RULES),
-    _plan("coach/judging/pitch.py", "        if depth < _BEND_SHARE * asked:", "        if depth < 0.5 * asked:"),
+    _plan("coach/judging/bends.py", "        if depth < _BEND_SHARE * asked:", "        if depth < 0.5 * asked:"),
     _measure("breath.py", "    return 1000.0 * max(0.0, length - _WINDOW_S)", "    return max(0.0, length - _WINDOW_S)"),
     _measure("breath.py", "_OVER_DB = 6.0", "_OVER_DB = 1.0"),
 )  # fmt: skip

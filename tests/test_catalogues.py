@@ -7,11 +7,11 @@ import pytest
 from babel.messages.catalog import Message
 from babel.messages.pofile import read_po
 
-from orexis.services.values.players import Tongue
+from orexis.services.values.players import PageLanguage
 from scripts.visible_words import ROOT
 
 PYTHON, PAGES = ROOT / "src/orexis/locales", ROOT / "frontend/src/locales"
-LANGUAGES = [tongue.value for tongue in Tongue if tongue != Tongue.ENGLISH]
+LANGUAGES = [one.value for one in PageLanguage if one != PageLanguage.ENGLISH]
 _VALUES = re.compile(r"\{[^{}]*\}|</?\d+/?>")
 # Code that looks like words.
 _NO_WORDS = {"ATTACH ? AS again", "Bb", "Db", "Gb", "Param", "short write", "typefree", "typefull", "typestate",
@@ -32,10 +32,10 @@ def values(text: str) -> list[str]:
     return sorted(re.sub(r"\?.*", "?}", value) for value in _VALUES.findall(text))
 
 
-@pytest.mark.parametrize("tongue", LANGUAGES)
+@pytest.mark.parametrize("language", LANGUAGES)
 @pytest.mark.parametrize(("folder", "english"), [(PYTHON, "orexis.pot"), (PAGES, "en.po")], ids=["python", "pages"])
-def test_a_language_says_everything_with_its_values(folder: Path, english: str, tongue: str) -> None:
-    told = messages(folder / f"{tongue}.po")
+def test_a_language_says_everything_with_its_values(folder: Path, english: str, language: str) -> None:
+    told = messages(folder / f"{language}.po")
     missing, wrong = [], []
     for key, message in messages(folder / english).items():
         said = _forms(told[key].string) if key in told else ()

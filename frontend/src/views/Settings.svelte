@@ -41,9 +41,9 @@
     }
   }
 
-  async function speak(language: string) {
+  async function chooseLanguage(language: string) {
     if (!household.player) return;
-    await api.changeSettings(household.player.id, { language: (language as Schemas['Tongue']) || null });
+    await api.changeSettings(household.player.id, { language: (language as Schemas['PageLanguage']) || null });
     await household.load();
   }
 
@@ -117,7 +117,7 @@
           <span>Language</span>
           <select
             value={household.player?.settings.language ?? ''}
-            onchange={(event) => void speak(event.currentTarget.value)}
+            onchange={(event) => void chooseLanguage(event.currentTarget.value)}
           >
             <option value="">The browser’s choice</option>
             {#each Object.entries(LANGUAGES) as [id, name] (id)}<option value={id} lang={id}>{name}</option>{/each}

@@ -20,9 +20,8 @@ from orexis.core.messages import ENGLISH, Language, spoken
 from orexis.core.phrases import phrase_of
 
 CATALOGUES = Path(__file__).parent.parent / "locales"
-_OWN = frozenset(
-    {"remark", "by", "to", "sender", "line", "id", "params", "approaches", "default"}
-)  # what players wrote, and ids
+# What players wrote, and ids.
+_OWN = frozenset({"remark", "by", "to", "sender", "line", "id", "params", "approaches", "default"})
 _IDS = frozenset({"choices", "reports", "serves", "places", "lips"})  # lists of ids, where they hold plain text
 _SINGLE = frozenset({"words", "unit"})  # single words, that would be ids elsewhere
 _MOST_WANTED = 8  # languages of one browser
@@ -146,14 +145,10 @@ def _under(key: str, item: Any, language: Language) -> Any:
     """What stands under a key: ids and own words stay; units and choices are single words."""
     if _is_own(key, item):
         return item
-    if key in _SINGLE:
-        return (
-            [language.value(word) for word in item]
-            if isinstance(item, list)
-            else language.value(item)
-            if item
-            else item
-        )
+    if key in _SINGLE and isinstance(item, str):
+        return language.value(item)
+    if key in _SINGLE and isinstance(item, list):
+        return [language.value(word) for word in item]
     return in_language(item, language)
 
 

@@ -12,7 +12,7 @@ from orexis.core.instruments import MovingSlide
 from orexis.core.planning import Effort, GoalKind
 from orexis.core.practice import SessionState
 from orexis.services.material.exercises import ExerciseRequest, WrittenLine
-from orexis.services.values.players import Keeping, Mute, Start, Tongue
+from orexis.services.values.players import Keeping, Mute, PageLanguage, Start
 
 Text = Annotated[str, Field(max_length=200)]
 ParamText = Annotated[str, Field(max_length=3000)]  # as long as notes named by hand can be
@@ -110,7 +110,7 @@ class SettingsChange(StrictModel):
     mute: Mute = Mute.NONE
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
-    language: Tongue | None = None
+    language: PageLanguage | None = None
 
 
 class RemarkIn(StrictModel):

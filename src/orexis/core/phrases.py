@@ -9,10 +9,8 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 _FIELD = re.compile(r"\{(\w+)(?::([^}]*))?\}")
-_LEAST_LETTERS, _LEAST_AT_START = (
-    6,
-    3,
-)  # of a template outside its values, and of one that begins with them: a shorter one is found in anything
+# Letters of a template outside its values, and of one that begins with a letter or has numbers only: a shorter one is found in anything.
+_LEAST_LETTERS, _LEAST_IF_CLEAR = 6, 3
 _COUNT = "count"  # the value that chooses a plural
 _MOST_TEXT = 600  # letters: longer texts are no sentences
 
@@ -43,7 +41,7 @@ def phrase_of(english: Iterable[str]) -> tuple[Phrase, ...]:
         letters = sum(letter.isalpha() for letter in _FIELD.sub("", form))
         numbers = frozenset(name for name, spec in _FIELD.findall(form) if spec or name == _COUNT)
         clear = form[:1].isalpha() or len(numbers) == len(set(_FIELD.findall(form)))
-        if _FIELD.search(form) and letters >= (_LEAST_AT_START if clear else _LEAST_LETTERS) and " " in form:
+        if _FIELD.search(form) and letters >= (_LEAST_IF_CLEAR if clear else _LEAST_LETTERS) and " " in form:
             found.append(Phrase(re.compile(_pattern(form), re.DOTALL), forms, letters, numbers))
     return tuple(found)
 

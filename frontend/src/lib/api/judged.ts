@@ -92,6 +92,10 @@ export const REASONS = {
     "label": "buzz as a whole",
     "says": "the whole buzz was {value:side}"
   },
+  "two-ways": {
+    "label": "two fingerings",
+    "says": "the two fingerings were {value} cents apart"
+  },
   "bend": {
     "label": "bend",
     "says": "the bend to {note} went down {value} of {limit} cents"
@@ -103,10 +107,6 @@ export const REASONS = {
   "bend-back": {
     "label": "return from the bend",
     "says": "{note} came back {value:side}"
-  },
-  "two-ways": {
-    "label": "two fingerings",
-    "says": "the two fingerings were {value} cents apart"
   },
   "attack": {
     "label": "attack",

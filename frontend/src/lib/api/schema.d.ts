@@ -4500,6 +4500,12 @@ export interface components {
             name: string;
         };
         /**
+         * PageLanguage
+         * @description A language of pages, results and paper: those that there is a catalogue for, and English.
+         * @enum {string}
+         */
+        PageLanguage: "en" | "de" | "fr" | "es";
+        /**
          * PairIn
          * @description The passphrase or the code of the moment, and what the device is called.
          */
@@ -4826,7 +4832,7 @@ export interface components {
              * @default 90
              */
             keeping_days: number;
-            language?: components["schemas"]["Tongue"] | null;
+            language?: components["schemas"]["PageLanguage"] | null;
             /** Limits */
             limits?: {
                 [key: string]: number;
@@ -5031,7 +5037,7 @@ export interface components {
          * @description Why a take was not clean, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "bend" | "dip" | "bend-back" | "two-ways" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "trill-slides" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "two-ways" | "bend" | "dip" | "bend-back" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "trill-slides" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RecordFault
          * @description Something that is wrong, and whether it was mended.
@@ -5586,7 +5592,7 @@ export interface components {
              * @default 90
              */
             keeping_days: number;
-            language?: components["schemas"]["Tongue"] | null;
+            language?: components["schemas"]["PageLanguage"] | null;
             /** Limits */
             limits?: {
                 [key: string]: number;
@@ -5964,12 +5970,6 @@ export interface components {
             /** Written */
             written: string;
         };
-        /**
-         * Tongue
-         * @description A language of pages, results and paper: those that there is a catalogue for, and English.
-         * @enum {string}
-         */
-        Tongue: "en" | "de" | "fr" | "es";
         /**
          * TraceOut
          * @description A trace in columns; f0 is null where there is no pitch.

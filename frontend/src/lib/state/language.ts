@@ -8,6 +8,6 @@ export function followLanguage(chosen: string | null | undefined): void {
   document.cookie = chosen
     ? `${NAME}=${chosen}; path=/; max-age=31536000; samesite=strict`
     : `${NAME}=; path=/; max-age=0; samesite=strict`;
-  // Where cookies are off the page would be loaded for ever.
+  // The cookie is read back: where cookies are off nothing changed, and the page is not loaded again and again.
   if (localeFor(document.cookie) !== locale) location.reload();
 }

@@ -98,9 +98,8 @@ def _more_places(known: PlanningContext, left: TimeLeft, without: frozenset[str]
         taken = next((choice for choice in free if choice.exercise_type.place == place), None)
         free = [choice for choice in free if choice is not taken]
     best = sorted(free, key=lambda choice: (not choice.must, -choice.score))
-    if (
-        left.ended == DayPlace.LOW
-    ):  # what low work leaves goes to low work first, so that it keeps its share of the week
+    # What low work leaves goes to low work first, so that it keeps its share of the week.
+    if left.ended == DayPlace.LOW:
         best = [*_open_in(known, DayPlace.LOW, left.day_minutes, without), *best]
     return [choice.exercise_type.place for choice in best[: max(0, count)]]
 

@@ -62,7 +62,7 @@ class Mute(StrEnum):
     OTHER = "another mute"
 
 
-class Tongue(StrEnum):
+class PageLanguage(StrEnum):
     """A language of pages, results and paper: those that there is a catalogue for, and English."""
 
     ENGLISH = "en"
@@ -97,7 +97,7 @@ class PlayerSettings:
     mute: Mute = Mute.NONE  # until it is taken out again
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
-    language: Tongue | None = None  # None: what the browser asks for
+    language: PageLanguage | None = None  # None: what the browser asks for
 
     @property
     def care(self) -> Care:

@@ -88,3 +88,7 @@ class JudgingContext:
     ) -> None:
         """Add a fault to those that were found."""
         self.found.append(Fault(reason, note, at_s, value, limit, unit, least, side))
+
+    def drop(self, *reasons: str) -> None:
+        """Take back what was found for these reasons: another finding, still to be added, says it for the whole."""
+        self.found = [item for item in self.found if item.reason not in reasons]

@@ -45,11 +45,11 @@ def _lock(sheet: JudgingContext) -> None:
     share, dwelling = whole.unseated_share, whole.dwelling_share
     loose = share is not None and 100.0 * share > limit
     if dwelling is not None and dwelling < _SWEEPS and not loose:
-        sheet.found = [item for item in sheet.found if item.reason not in (*_NOT_THERE, "trill")]
+        sheet.drop(*_NOT_THERE, "trill")
         sheet.find("trill-slides", *sheet.place_of(whole.dwelling_note))
         return
     if whole.lost_turns == 0:
-        sheet.found = [item for item in sheet.found if item.reason not in _NOT_THERE]
+        sheet.drop(*_NOT_THERE)
     if share is None:
         sheet.skipped.add("lock")
     elif loose:

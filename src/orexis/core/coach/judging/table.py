@@ -7,6 +7,7 @@ from enum import StrEnum
 from typing import TYPE_CHECKING, NewType
 
 from orexis.core.approaches import DEFAULTS, Approaches, Ask, Choice
+from orexis.core.coach.judging.bends import BENDS
 from orexis.core.coach.judging.breathing import BREATHING
 from orexis.core.coach.judging.context import Limits
 from orexis.core.coach.judging.continuity import CONTINUITY
@@ -30,6 +31,7 @@ JUDGED: tuple[Criterion, ...] = (
     *LENGTH,
     *GLIDE,
     *PITCH,
+    *BENDS,
     *COURSE,
     *LIKENESS,
     *PULSE,
