@@ -38,6 +38,7 @@ def shoot(page: Page, name: str, path: str | None = None) -> None:
     """One picture."""
     if path is not None:
         page.goto(BASE + path)
+        page.wait_for_load_state("networkidle")  # staves come as they are drawn
     page.wait_for_timeout(900)
     page.screenshot(path=OUT / f"{name}.png")
 
