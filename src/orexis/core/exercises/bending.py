@@ -75,7 +75,7 @@ def _bend_then_leap(exercise_type: ExerciseType, instrument: Instrument, values:
         name = f"{partial}-{target}-{fingering.label.replace(' ', '')}-{landing.label.replace(' ', '')}"
         need = PassRequirement("bend", least=100.0 * depth)
         title = tell("Bend, then leap from partial {partial} to {target}", partial=partial, target=target)
-        hint = "While you hold, finger the next note on the outside of the tubing, not on the valves or the slide."
+        hint = "As you hold, finger the next note on the outside of the tubing."
         exercises.append(
             line.exercise(exercise_type, name, title, tempo=values.integer("tempo"), needs=(need,), hint=hint)
         )
