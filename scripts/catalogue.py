@@ -43,6 +43,7 @@ _LABELLED = (
     "core/instruments",
     "core/approaches.py",
     "core/coach",
+    "services/paper",
 )  # say words of one word
 
 

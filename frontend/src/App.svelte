@@ -40,6 +40,11 @@
     if (event.key === '?' && !typing && household.letters) keysAsked = keysOpen = true;
   }
 
+  async function backToClass() {
+    household.endVisit();
+    await navigate('/class');
+  }
+
   const atStand = $derived(route.pathname.startsWith('/stand/'));
 </script>
 
@@ -70,6 +75,12 @@
     {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
       {#await import('./views/WhoPlays.svelte') then { default: WhoPlays }}<WhoPlays />{/await}
     {:else if household.ready}
+      {#if household.visitor && !atStand}
+        <p role="status" class="rule flex flex-wrap items-center gap-x-6 border-b px-8 py-1 max-sm:px-4">
+          You are looking at {household.player?.name}’s practice.
+          <button class="line py-2" onclick={backToClass}>Back to the class</button>
+        </p>
+      {/if}
       <Router />
     {:else}
       <p class="p-8" role="status">One moment …</p>

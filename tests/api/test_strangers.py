@@ -62,9 +62,30 @@ def test_each_device_does_what_it_may(site: Site) -> None:
     token, device = let_in(site)
     body = {"player_id": player, "exercise_type": "long-low-tones"}
     may = {
-        "play": {"/api/players": 200, "POST": 201, "/api/export": 403, "DELETE": 403, "/api/copies": 403},
-        "read": {"/api/players": 200, "POST": 403, "/api/export": 403, "DELETE": 403, "/api/copies": 403},
-        "all": {"/api/players": 200, "POST": 201, "/api/export": 200, "DELETE": 204, "/api/copies": 403},
+        "play": {
+            "/api/players": 200,
+            "POST": 201,
+            "/api/export": 403,
+            "/api/class": 403,
+            "DELETE": 403,
+            "/api/copies": 403,
+        },
+        "read": {
+            "/api/players": 200,
+            "POST": 403,
+            "/api/export": 403,
+            "/api/class": 403,
+            "DELETE": 403,
+            "/api/copies": 403,
+        },
+        "all": {
+            "/api/players": 200,
+            "POST": 201,
+            "/api/export": 200,
+            "/api/class": 200,
+            "DELETE": 204,
+            "/api/copies": 403,
+        },
     }
     for rights, told in may.items():
         site.call(f"/api/stand/devices/{device}", {"rights": rights}, "PUT")

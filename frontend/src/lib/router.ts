@@ -2,6 +2,7 @@ import { createRouter } from 'sv-router';
 
 /** Each view is a file of its own, fetched when it is first shown. All of them: the router takes a view that is here already for one to fetch. */
 const views = {
+  classOfTheWeek: () => import('../views/Class.svelte'),
   exercise: () => import('../views/ExerciseView.svelte'),
   exercises: () => import('../views/Exercises.svelte'),
   help: () => import('../views/Help.svelte'),
@@ -45,6 +46,7 @@ export const { p, navigate, isActive, route } = createRouter({
   '/help': views.help,
   '/welcome': views.welcome,
   '/who': views.who,
+  '/class': views.classOfTheWeek,
   // Addresses of earlier releases.
   '/weeks': views.moved,
   '/figures': views.moved,

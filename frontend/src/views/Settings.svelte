@@ -6,8 +6,9 @@
   import StandSettings from '../lib/components/StandSettings.svelte';
   import ApproachSettings from '../lib/components/ApproachSettings.svelte';
   import DeviceCheckPanel from '../lib/components/DeviceCheckPanel.svelte';
+  import Toggle from '../lib/components/Toggle.svelte';
   import SourceChoice from '../lib/components/SourceChoice.svelte';
-  import { STANDARD_WORDS, partInWords } from '../lib/view/words';
+  import { STANDARD_WORDS, partInWords, seenBy } from '../lib/view/words';
   import { household } from '../lib/state/household.svelte';
   import { LANGUAGES } from '../locales/locale.js';
 
@@ -44,6 +45,12 @@
   async function chooseLanguage(language: string) {
     if (!household.player) return;
     await api.changeSettings(household.player.id, { language: (language as Schemas['PageLanguage']) || null });
+    await household.load();
+  }
+
+  async function teach(teaches: boolean) {
+    if (!household.player) return;
+    await api.changeSettings(household.player.id, { teaches });
     await household.load();
   }
 
@@ -129,6 +136,24 @@
     {/if}
   {/snippet}
   {@render part('Player', 'Name, instrument, level, tuning note, language', me)}
+
+  {#snippet teaching()}
+    <Toggle
+      label="I teach the others here"
+      checked={household.player?.settings.teaches ?? false}
+      set={(on) => void teach(on)}
+    />
+    <p class="quiet mt-2 max-w-2xl">
+      {#if household.player?.settings.teaches}
+        <a class="line" href="/class">Class</a> shows how everybody here practises. They are told that you see it.
+      {:else if household.teachers.length}
+        {seenBy(household.teachers.map((one) => one.name))}
+      {:else}
+        A teacher sees how everybody here practises, and gives them lessons and goals.
+      {/if}
+    </p>
+  {/snippet}
+  {#if household.own.length > 1}{@render part('Class', 'Teach the others here', teaching)}{/if}
 
   {#snippet sound()}
     <SourceChoice />

@@ -15,8 +15,9 @@
   import { isoDay, weekdayOf } from '../lib/view/dates';
   import { planInWords } from '../lib/view/dayline';
   import { saveBlob } from '../lib/view/save';
+  import { isOpen } from '../lib/view/exchanges';
   import { weekInWords } from '../lib/view/weeks';
-  import { counted, isQuiet, seconds, sentence } from '../lib/view/words';
+  import { counted, isQuiet, seconds, seenBy, sentence } from '../lib/view/words';
   import { named } from '../lib/view/names';
 
   const day = new DayPlanner();
@@ -32,6 +33,9 @@
   const today = reads(() => player && ask('day', player.id));
   const weeks = reads(() => player && ask('weeks', player.id));
   const notices = reads(() => player && ask('notices'));
+  const taught = $derived(household.teachers.length > 0 && !player?.settings.teaches);
+  const exchanges = reads(() => player && taught && ask('exchanges', player.id));
+  const lessons = $derived((exchanges.value ?? []).filter((one) => one.way === 'received' && isOpen(one)));
   const broken = reads(() => player && ask('brokenTakes'));
   const open = $derived(left.value);
   const fewest = $derived(household.catalogue?.day_minutes[0] ?? 10);
@@ -108,6 +112,11 @@
     {#each [day.shown.trouble, said].filter(Boolean) as trouble (trouble)}<p role="alert" class="mt-3">
         {trouble}
       </p>{/each}
+    {#each lessons as lesson (lesson.id)}
+      <p role="status" class="mt-3">
+        {lesson.sender} gave you a lesson: <a class="line" href="/lessons/{lesson.id}">{lesson.lesson?.title}</a>
+      </p>
+    {/each}
     {#each notices.value ?? [] as notice (notice)}<p role="status" class="mt-3">{notice}</p>{/each}
     {#each broken.value ?? [] as item (item.take_id)}
       <p role="status" class="mt-3">
@@ -184,6 +193,7 @@
       {weeks.value ? `${weekInWords(weeks.value)} ` : ''}{#if today.value?.takes}Today: {seconds(today.value.playing_s)} of
         playing, {today.value.clean} of {counted(today.value.takes, ['# take', '# takes'])} clean.{/if}
     </p>
+    {#if taught}<p class="quiet mt-2">{seenBy(household.teachers.map((one) => one.name))}</p>{/if}
   </section>
 {/if}
 

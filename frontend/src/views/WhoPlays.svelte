@@ -30,6 +30,9 @@
 <svelte:head><title>Who is playing? – Orexis</title></svelte:head>
 <section class="mx-auto w-full max-w-3xl p-8 max-sm:p-4">
   <h1>Who is playing?</h1>
+  {#if household.teachers.length}
+    <p class="quiet mt-2">How everybody practises is seen by {household.teachers.map((one) => one.name).join(', ')}.</p>
+  {/if}
   <ul class="mt-6 grid gap-4">
     {#each household.own as player (player.id)}
       {@const glance = of(player.id)}

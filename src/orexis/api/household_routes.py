@@ -20,6 +20,7 @@ from orexis.core.sound import Sound, finite
 from orexis.errors import InputError
 from orexis.services.devices import Device
 from orexis.services.journal import Broken
+from orexis.services.lessons.class_week import ClassShown
 from orexis.services.queries.glance import Glance
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
@@ -28,8 +29,20 @@ _CHECK_S = 30  # the device check plays eight clicks in six seconds
 
 @router.get("/household")
 def household(house: TheHouse) -> list[Glance]:
-    """Return a line for each player: when they last played, how much, what is stuck."""
+    """Return a line for each player: when they last played, how much, what is stuck; none where a teacher looks after that."""
     return list(house.at_a_glance())
+
+
+@router.get("/class")
+def class_of_the_week(house: TheHouse) -> ClassShown:
+    """Return how everybody in the class practises; nobody where nobody teaches here."""
+    return house.class_week()
+
+
+@router.post("/class/goals")
+def give_goal(body: schemas.ClassGoalIn, house: TheHouse) -> list[str]:
+    """The same goal for several players; return a sentence for each who cannot have it."""
+    return list(house.goals.add_to_all(body.players, body.kind, body.value, body.date, joined=body.joined))
 
 
 @router.get("/health")

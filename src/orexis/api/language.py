@@ -65,8 +65,9 @@ def _read(path: Path) -> Language:
     compiled = io.BytesIO()
     write_mo(compiled, catalogue)
     compiled.seek(0)
-    decimal = get_decimal_symbol(Locale.parse(path.stem)) if path.stem in locale_identifiers() else ENGLISH.decimal
-    return Language(GNUTranslations(compiled), decimal, tuple(phrases))
+    tag = path.stem if path.stem in locale_identifiers() else ENGLISH.tag
+    decimal = get_decimal_symbol(Locale.parse(tag, sep="-"))
+    return Language(GNUTranslations(compiled), decimal, tuple(phrases), tag)
 
 
 class InLanguage:

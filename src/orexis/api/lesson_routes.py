@@ -70,6 +70,13 @@ class TakeOverIn(StrictModel):
     parts: Annotated[list[Text], Field(min_length=1, max_length=200)]
 
 
+class GivenIn(StrictModel):
+    """To whom a lesson is given, and whether all of it becomes theirs at once."""
+
+    players: Annotated[list[Text], Field(min_length=1, max_length=200)]
+    added: bool = False
+
+
 class LessonPartsOut(StrictModel):
     """What came of it, and a sentence for each part that could not be."""
 
@@ -156,6 +163,12 @@ def exchange_file(exchange_id: Key, house: TheHouse) -> StreamingResponse:
 def exchange_checksum(exchange_id: Key, house: TheHouse) -> str:
     """The checksum of that file, to be read out to whoever opened it."""
     return house.lessons.checksum(exchange_id)
+
+
+@router.post("/exchanges/{exchange_id}/given")
+def give_lesson(exchange_id: Key, body: GivenIn, house: TheHouse) -> list[str]:
+    """A lesson to players who play here; return a sentence for each part that could not be added."""
+    return list(house.lessons.give(exchange_id, body.players, added=body.added))
 
 
 @router.put("/exchanges/{exchange_id}/answer")

@@ -12,7 +12,7 @@ from orexis.api import planning_schemas, schemas
 from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.api.planning_routes import kept_blocks
 from orexis.core.messages import tell
-from orexis.core.planning import CheckIn, day_series
+from orexis.core.planning import CheckIn, day_series, monday
 from orexis.core.theory.naming import NoteNames
 from orexis.errors import MissingError
 from orexis.files.sheets import PracticeSheet, sheet_to_pdf
@@ -21,13 +21,22 @@ from orexis.services.application import Application
 from orexis.services.clock import local_day, now
 from orexis.services.material.chart import ChartRow, chart
 from orexis.services.paper.calendar import weeks_as_calendar
-from orexis.services.paper.sheets import chart_sheet, day_sheet, in_names, in_words, report_sheet, series_sheet
+from orexis.services.paper.sheets import (
+    chart_sheet,
+    day_sheet,
+    in_names,
+    in_words,
+    report_sheet,
+    series_sheet,
+    week_sheet,
+)
 from orexis.services.paper.tables import chart_csv, notes_csv, takes_csv
 from orexis.services.queries.spans import Span
 from orexis.services.sessions.use import lips_named
 from orexis.services.values.players import Player
 
 router = APIRouter(prefix="/api", responses=REFUSALS)
+_USUAL_MINUTES = 30  # of a week without a day of practice left
 _PDF_S = 60.0  # far longer than the longest report takes
 _MEDIA = {"flac": "audio/flac", "wav": "audio/wav", "mp3": "audio/mpeg"}
 
@@ -76,6 +85,20 @@ def print_day(
     today = date.fromordinal(local_day(now()))
     shown = house.planning.shown(person, known, plan).plan
     return _pdf(house, day_sheet(person, shown, day_series(known, plan), today), names, "day", today.isoformat())
+
+
+@router.get("/players/{player_id}/week.pdf", response_class=Response)
+def print_week(player_id: Key, house: TheHouse, names: NoteNames = NoteNames.LETTERS) -> Response:
+    """The week's days, goals and lessons, and the exercises of the next day of practice, on paper."""
+    person, today = house.players.get(player_id), local_day(now())
+    week = next(week for week in house.planning.weeks(player_id).weeks if week.start == monday(today))
+    coming = next((day for day in week.days if day.day >= today and day.minutes), week.days[-1])
+    known, plan = house.planning.day(person, coming.minutes or _USUAL_MINUTES, CheckIn())
+    shown = house.planning.shown(person, known, plan).plan
+    sheet = week_sheet(
+        person, week, house.goals.all(player_id), house.lessons.given_to(player_id), shown, day_series(known, plan)
+    )
+    return _pdf(house, sheet, names, "week", person.name, date.fromordinal(week.start).isoformat())
 
 
 @router.get("/players/{player_id}/chart.pdf", response_class=Response)

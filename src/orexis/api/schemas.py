@@ -1,6 +1,6 @@
 """What goes over the wire beside the core's own values."""
 
-from datetime import datetime
+from datetime import date, datetime
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
@@ -111,6 +111,17 @@ class SettingsChange(StrictModel):
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
     language: PageLanguage | None = None
+    teaches: bool = False
+
+
+class ClassGoalIn(StrictModel):
+    """The same goal for several players. `value`: a note as each of them reads it, or a number."""
+
+    players: Annotated[list[Text], Field(min_length=1, max_length=200)]
+    kind: GoalKind
+    value: Text
+    joined: bool = False
+    date: date
 
 
 class RemarkIn(StrictModel):

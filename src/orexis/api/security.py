@@ -23,7 +23,7 @@ from orexis.services.standing import Rights
 _MOST_CODE = 4 * 1024  # a passphrase and a name
 _MOST_JSON = 2 * 1024 * 1024  # a routine of forty blocks has a few kilobytes
 _LOOK_AGAIN_S = 1.0  # a removed device plays on for so long at the most
-_NOT_FOR_DEVICES = ("/api/export", "/api/import", "/api/check", "/api/remeasuring")
+_NOT_FOR_DEVICES = ("/api/export", "/api/import", "/api/check", "/api/class", "/api/remeasuring")
 _PLAYER = re.compile(r"/api/players/[^/]+")
 _DESK_ONLY = ("/api/stand", "/api/copies")  # letting devices in, and going back to an earlier record
 _LOCAL = {"127.0.0.1", "localhost", "[::1]", "::1"}

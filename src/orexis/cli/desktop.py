@@ -26,7 +26,7 @@ def install(*, service: bool = False) -> list[Path]:
             icon.parent.mkdir(parents=True, exist_ok=True)
             shutil.copyfile(web / name, icon)
             written.append(icon)
-        written.append(_written(_entry(), _entry_text(command)))
+        written.append(_written(_entry_file(), entry_text(command)))
         if service:
             written.append(_written(_unit(), _unit_text(command)))
             _systemctl("enable", "--now", _SERVICE)
@@ -39,7 +39,7 @@ def remove() -> list[Path]:
     """Take away what `install` writes, as far as it is there. Return what was taken away."""
     if _unit().exists():
         _systemctl("disable", "--now", _SERVICE)
-    there = [path for path in (*map(_icon, _ICONS), _entry(), _unit()) if path.exists()]
+    there = [path for path in (*map(_icon, _ICONS), _entry_file(), _unit()) if path.exists()]
     for path in there:
         path.unlink()
     return there
@@ -57,7 +57,8 @@ def _written(path: Path, text: str) -> Path:
     return path
 
 
-def _entry_text(command: str) -> str:
+def entry_text(command: str) -> str:
+    """The menu entry that starts this command."""
     return f"""[Desktop Entry]
 Type=Application
 Version=1.5
@@ -89,7 +90,7 @@ def data_home() -> Path:
     return Path(os.environ.get("XDG_DATA_HOME") or Path.home() / ".local" / "share")
 
 
-def _entry() -> Path:
+def _entry_file() -> Path:
     return data_home() / "applications" / "orexis.desktop"
 
 

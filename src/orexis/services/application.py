@@ -16,6 +16,7 @@ from orexis.services.ear import Ear
 from orexis.services.free_practice.use import FreePractice
 from orexis.services.journal import Broken, why_broken
 from orexis.services.judging.judge import rehearsed
+from orexis.services.lessons.class_week import ClassShown, class_week
 from orexis.services.lessons.use import Lessons
 from orexis.services.material.exercises import Material
 from orexis.services.planning.goals import Goals
@@ -124,8 +125,12 @@ class Application:
             return range_summary_of(db, person)
 
     def at_a_glance(self) -> tuple[Glance, ...]:
-        """Everybody: when they last played, how much, what is stuck."""
-        return at_a_glance(self.record, self.players)
+        """Everybody: when they last played, how much, what is stuck; none where a teacher looks after that."""
+        return () if self.players.teachers() else at_a_glance(self.record, self.players)
+
+    def class_week(self) -> ClassShown:
+        """How everybody in the class practises; nobody where nobody teaches here."""
+        return class_week(self.record, self.players, self.goals)
 
     def forget_player(self, player_id: str) -> None:
         """A player with everything of theirs, for good."""

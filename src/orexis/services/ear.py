@@ -3,6 +3,7 @@
 Another process compiles them, so that pages answer meanwhile; a take that is begun waits for it, and says so.
 """
 
+import os
 import subprocess
 import sys
 import threading
@@ -48,6 +49,7 @@ class Ear:
 
 def _compile_elsewhere() -> None:
     try:
-        subprocess.run([sys.executable, "-c", _COMPILE], timeout=_LONGEST_S, check=False, capture_output=True)
+        here = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}  # however this process was started
+        subprocess.run([sys.executable, "-c", _COMPILE], env=here, timeout=_LONGEST_S, check=False, capture_output=True)
     except (OSError, subprocess.TimeoutExpired):
         return

@@ -46,6 +46,7 @@ export type InstrumentOrPlayer = Schemas['InstrumentOrPlayer'];
 export type SessionReport = Schemas['SessionReport'];
 export type Sizes = Schemas['Sizes'];
 export type Glance = Schemas['Glance'];
+export type ClassMember = Schemas['ClassMember'];
 export type StandOut = Schemas['StandOut'];
 export type Keeping = Schemas['Keeping'];
 export type Fault = Schemas['RecordFault'];
@@ -288,6 +289,15 @@ export const api = {
   makeCopy: () => must(client.POST('/api/copies')),
   restoreCopy: (name: string) => must(client.POST('/api/copies/{name}/restore', { params: { path: { name } } })),
   household: () => must(client.GET('/api/household')),
+  classOfTheWeek: () => must(client.GET('/api/class')),
+  giveGoal: (body: Schemas['ClassGoalIn']) => must(client.POST('/api/class/goals', { body })),
+  giveLesson: (exchange_id: string, players: string[], added: boolean) =>
+    must(
+      client.POST('/api/exchanges/{exchange_id}/given', {
+        params: { path: { exchange_id } },
+        body: { players, added },
+      }),
+    ),
   sizes: (player_id: string, keeping: Keeping, days: number) =>
     must(client.GET('/api/players/{player_id}/sound', { params: { path: { player_id }, query: { keeping, days } } })),
   bringIn: (file: File) =>

@@ -64,6 +64,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/class": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Class Of The Week
+         * @description Return how everybody in the class practises; nobody where nobody teaches here.
+         */
+        get: operations["class_of_the_week_api_class_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/class/goals": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Goal
+         * @description The same goal for several players; return a sentence for each who cannot have it.
+         */
+        post: operations["give_goal_api_class_goals_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/copies": {
         parameters: {
             query?: never;
@@ -226,6 +266,26 @@ export interface paths {
         get: operations["exchange_file_api_exchanges__exchange_id__file_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/exchanges/{exchange_id}/given": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Lesson
+         * @description A lesson to players who play here; return a sentence for each part that could not be added.
+         */
+        post: operations["give_lesson_api_exchanges__exchange_id__given_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -465,7 +525,7 @@ export interface paths {
         };
         /**
          * Household
-         * @description Return a line for each player: when they last played, how much, what is stuck.
+         * @description Return a line for each player: when they last played, how much, what is stuck; none where a teacher looks after that.
          */
         get: operations["household_api_household_get"];
         put?: never;
@@ -1448,6 +1508,26 @@ export interface paths {
          * @description Every note of the instrument in hand, where it lies, and where it tends to lie.
          */
         get: operations["read_tuner_api_players__player_id__tuner_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/players/{player_id}/week.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Print Week
+         * @description The week's days, goals and lessons, and the exercises of the next day of practice, on paper.
+         */
+        get: operations["print_week_api_players__player_id__week_pdf_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2518,6 +2598,78 @@ export interface components {
             low: number;
         };
         /**
+         * ClassGoal
+         * @description A goal that two players or more have, and where each of them stands.
+         */
+        ClassGoal: {
+            /** By */
+            by: string;
+            /** Players */
+            players: components["schemas"]["OnTheWay"][];
+            /** Says */
+            says: string;
+        };
+        /**
+         * ClassGoalIn
+         * @description The same goal for several players. `value`: a note as each of them reads it, or a number.
+         */
+        ClassGoalIn: {
+            /**
+             * Date
+             * Format: date
+             */
+            date: string;
+            /**
+             * Joined
+             * @default false
+             */
+            joined: boolean;
+            kind: components["schemas"]["GoalKind"];
+            /** Players */
+            players: string[];
+            /** Value */
+            value: string;
+        };
+        /**
+         * ClassMember
+         * @description A player of the class. `minutes`: of tone on each day of this week, Monday first; `lips`: the latest report of two weeks;
+         *     `open_lessons`: given to them, with parts that they have not added yet.
+         */
+        ClassMember: {
+            /** Better */
+            better: string | null;
+            /** Last Day */
+            last_day: string | null;
+            /** Last Week Minutes */
+            last_week_minutes: number;
+            /** Lips */
+            lips: string | null;
+            /** Lips Day */
+            lips_day: string | null;
+            /** Minutes */
+            minutes: number[];
+            /** Open Lessons */
+            open_lessons: number;
+            /** Player Id */
+            player_id: string;
+            /** Slipped */
+            slipped: string | null;
+            /** Stuck */
+            stuck: string | null;
+        };
+        /**
+         * ClassShown
+         * @description The class. `teachers`: who looks after it; it has no members where there is none.
+         */
+        ClassShown: {
+            /** Goals */
+            goals: components["schemas"]["ClassGoal"][];
+            /** Members */
+            members: components["schemas"]["ClassMember"][];
+            /** Teachers */
+            teachers: string[];
+        };
+        /**
          * ClippedPartial
          * @description A partial touched on the way of a move.
          */
@@ -3367,6 +3519,19 @@ export interface components {
          * @enum {string}
          */
         Freshness: "fresh" | "tiring" | "spent";
+        /**
+         * GivenIn
+         * @description To whom a lesson is given, and whether all of it becomes theirs at once.
+         */
+        GivenIn: {
+            /**
+             * Added
+             * @default false
+             */
+            added: boolean;
+            /** Players */
+            players: string[];
+        };
         /**
          * Glance
          * @description A player, all instruments together. `stuck`: where most takes of two weeks were missed, in words; None where nothing is.
@@ -4396,6 +4561,24 @@ export interface components {
             spread: number;
         };
         /**
+         * OnTheWay
+         * @description Where one player stands on the way to a goal of the class. `share` of the way done, 0 to 1; `median`: when it is expected.
+         */
+        OnTheWay: {
+            /** Ended */
+            ended: string | null;
+            /** Median */
+            median: string | null;
+            /** Now */
+            now: string;
+            /** Player Id */
+            player_id: string;
+            /** Share */
+            share: number;
+            /** State */
+            state: string;
+        };
+        /**
          * OpeningReport
          * @description What came of opening a file. `checksum`: the checksum of all of it; `skipped`: sentences on what could not be used.
          */
@@ -4757,6 +4940,7 @@ export interface components {
              *       "returning": false,
              *       "spoken": false,
              *       "start": "count-in",
+             *       "teaches": false,
              *       "tempo_steps": false
              *     }
              */
@@ -4886,6 +5070,11 @@ export interface components {
             spoken: boolean;
             /** @default count-in */
             start: components["schemas"]["Start"];
+            /**
+             * Teaches
+             * @default false
+             */
+            teaches: boolean;
             /**
              * Tempo Steps
              * @default false
@@ -5632,6 +5821,11 @@ export interface components {
             spoken: boolean;
             /** @default count-in */
             start: components["schemas"]["Start"];
+            /**
+             * Teaches
+             * @default false
+             */
+            teaches: boolean;
             /**
              * Tempo Steps
              * @default false
@@ -6481,6 +6675,212 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RecordFault"][];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    class_of_the_week_api_class_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClassShown"];
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    give_goal_api_class_goals_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClassGoalIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -7509,6 +7909,113 @@ export interface operations {
                 };
                 content: {
                     "application/zip": unknown;
+                };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    give_lesson_api_exchanges__exchange_id__given_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                exchange_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["GivenIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
             /** @description what was sent cannot be read at all */
@@ -14814,6 +15321,109 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["TunerNote"][];
                 };
+            };
+            /** @description what was sent cannot be read at all */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not from our own pages on this machine */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description nothing by that id */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description no such way to ask for it */
+            405: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description not possible at this moment */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description what was sent cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description too many attempts: wait a minute */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+            /** @description the disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ErrorOut"];
+                };
+            };
+        };
+    };
+    print_week_api_players__player_id__week_pdf_get: {
+        parameters: {
+            query?: {
+                names?: components["schemas"]["NoteNames"];
+            };
+            header?: never;
+            path: {
+                player_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Successful Response */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description what was sent cannot be read at all */
             400: {

@@ -5,7 +5,7 @@
   import { ask, reads } from '../state/reads.svelte';
   import { midiOf, pitchOf } from '../view/pitch';
   import { dateAtRisk, dateInWords, forecastInWords } from '../view/weeks';
-  import { noteName, noteSigns } from '../view/words';
+  import { GOAL_NAMES, noteName, noteSigns } from '../view/words';
   import Toggle from './Toggle.svelte';
 
   /** Goals as cards: position, likely date, what would help; and a new one. */
@@ -19,15 +19,6 @@
   let date = $state('');
   let said = $state<string | null>(null);
 
-  const NAMES: Record<Kind, string> = {
-    own: 'A note in my range',
-    hold: 'A long low note',
-    slur: 'Clean slurs over partials',
-    trill: 'Lip trill speed',
-    pedals: 'Pedal sets a day',
-    centre: 'In tune within cents',
-    minutes: 'Minutes before tiring',
-  };
   const kinds = $derived(household.catalogue?.goals ?? []);
   const bounds = $derived(kinds.find((item) => item.id === kind));
 
@@ -71,7 +62,7 @@
             value = '';
           }}
         >
-          {#each kinds as item (item.id)}<option value={item.id}>{NAMES[item.id]}</option>{/each}
+          {#each kinds as item (item.id)}<option value={item.id}>{GOAL_NAMES[item.id]}</option>{/each}
         </select>
       </label>
       {#if kind === 'own'}

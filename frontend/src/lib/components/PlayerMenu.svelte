@@ -12,7 +12,13 @@
   function choose(value: string) {
     if (value === 'light') household.setMode(other);
     else if (value.startsWith('player:')) household.choose(value.slice(7));
-    else if (value === '/lessons' || value === '/settings' || value === '/help' || value === '/who')
+    else if (
+      value === '/lessons' ||
+      value === '/settings' ||
+      value === '/help' ||
+      value === '/who' ||
+      value === '/class'
+    )
       void navigate(value);
   }
   /* @wc-include */
@@ -28,6 +34,9 @@
   <Portal>
     <Menu.Positioner class="!z-20">
       <Menu.Content class="sheet">
+        {#if household.player?.settings.teaches}
+          <Menu.Item value="/class"><Menu.ItemText>Class</Menu.ItemText></Menu.Item>
+        {/if}
         <Menu.Item value="/lessons"><Menu.ItemText>Lessons</Menu.ItemText></Menu.Item>
         <Menu.Item value="/settings"><Menu.ItemText>Settings</Menu.ItemText></Menu.Item>
         <Menu.Item value="/help"><Menu.ItemText>Help</Menu.ItemText></Menu.Item>

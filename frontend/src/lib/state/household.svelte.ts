@@ -36,6 +36,7 @@ class Household {
   mode = $state<'light' | 'dark'>(firstMode());
   /** Whether keys of a single letter do something at the stand. */
   letters = $state(localStorage.getItem(KEYS.letters) !== 'off');
+  private visitorId = $state<string | null>(null);
   /** Whether it was asked in this window who plays. */
   asked = $state(false);
   source = $state<SourceKind>(localStorage.getItem(KEYS.source) === 'simulated' ? 'simulated' : 'microphone');
@@ -57,9 +58,31 @@ class Household {
     return this.players.filter((player) => !player.guest);
   }
 
+  /** The teacher who looks at this player's practice in this window; nobody while players look at their own. */
+  get visitor(): Player | null {
+    const visitor = this.own.find((player) => player.id === this.visitorId && player.settings.teaches);
+    return visitor && visitor.id !== this.player?.id ? visitor : null;
+  }
+
   /** Whose words are written in this window: a guest's page is looked at by somebody of the house. */
   get writer(): string {
-    return (this.player?.guest ? this.own[0] : this.player)?.name ?? '';
+    return (this.visitor ?? (this.player?.guest ? this.own[0] : this.player))?.name ?? '';
+  }
+
+  get teachers(): Player[] {
+    return this.own.filter((player) => player.settings.teaches);
+  }
+
+  /** A teacher looks at somebody's practice, until they go back. */
+  visit(id: string): void {
+    this.visitorId = this.player?.id ?? null;
+    this.choose(id);
+  }
+
+  endVisit(): void {
+    const visitor = this.visitor;
+    this.visitorId = null;
+    if (visitor) this.choose(visitor.id);
   }
 
   get guests(): Player[] {

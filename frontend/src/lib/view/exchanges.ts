@@ -2,6 +2,7 @@
 import type { Exchange } from '../api/client';
 import { dateInWords } from './weeks';
 import { noteSigns } from './words';
+import { daysAgo } from './dates';
 import { counted } from './numbers';
 
 /** “Recordings for Wenna”, “Lesson from Piran”. */
@@ -45,4 +46,11 @@ export function partsOf(exchange: Exchange): LessonPart[] {
 
 function part(key: string, kind: string, name: string, words: string, take: string | null = null): LessonPart {
   return { key, kind, name, words, take };
+}
+
+/** Whether a lesson has a part that was not added yet; one of words only stays for a week. */
+export function isOpen(exchange: Exchange): boolean {
+  const parts = partsOf(exchange);
+  if (!parts.length) return exchange.made_at.slice(0, 10) > daysAgo(7);
+  return parts.some((part) => !exchange.taken.includes(part.key));
 }

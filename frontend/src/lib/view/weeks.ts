@@ -20,6 +20,11 @@ export function isoOf(ordinal: number): string {
 
 const UTC = { timeZone: 'UTC' } as const;
 
+/** The first letters of the days, Monday first. */
+export function weekdayLetters(): string[] {
+  return [1, 2, 3, 4, 5, 6, 7].map((ordinal) => dateOf(ordinal).toLocaleDateString(tag, { weekday: 'narrow', ...UTC }));
+}
+
 export function weekday(ordinal: number): string {
   return dateOf(ordinal).toLocaleDateString(tag, { weekday: 'long', ...UTC });
 }

@@ -49,6 +49,16 @@ export const STANDARD_WORDS: Record<Schemas['Standard'], string> = {
   professional: 'Professional',
 };
 
+export const GOAL_NAMES: Record<Schemas['GoalKind'], string> = {
+  own: 'A note in my range',
+  hold: 'A long low note',
+  slur: 'Clean slurs over partials',
+  trill: 'Lip trill speed',
+  pedals: 'Pedal sets a day',
+  centre: 'In tune within cents',
+  minutes: 'Minutes before tiring',
+};
+
 /** “third slide 17 mm out”, “27 mm in”, “cannot be reached”. */
 export function pullInWords(way: { slide: string | null; slide_mm: number | null; reachable: boolean }): string {
   if (!way.reachable) return way.slide ? 'cannot be reached' : '';
@@ -219,4 +229,9 @@ export function partInWords(part: { id: string; clef: string; semitones: number 
   const clef = CLEFS[part.clef] ?? part.clef;
   if (part.id === 'bass-old') return `${clef}, old notation`;
   return part.semitones === 0 ? clef : `${clef}, transposing`;
+}
+
+/** What a player is told of what a teacher sees. */
+export function seenBy(teachers: string[]): string {
+  return `${teachers.join(', ')} sees how you practise: days, results, takes with their sound, goals, and what you report of your lips.`;
 }

@@ -1,10 +1,10 @@
 """Lessons and review requests: put together from what a player keeps, sent as files, opened, taken over, answered."""
 
-from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
-from datetime import date
+from collections.abc import Callable, Iterable, Iterator, Mapping
+from dataclasses import dataclass, replace
+from datetime import date, timedelta
 from pathlib import Path
-from uuid import uuid4
+from uuid import UUID, uuid4, uuid5
 
 from sqlalchemy import or_, select
 from sqlalchemy.orm import Session
@@ -47,6 +47,7 @@ from orexis.services.values.playing import WeekOfPlaying
 from orexis.store.models import ExchangeRow, PlayerRow, TakeRow
 
 _WEEKS = 12  # a school term
+_RECENT_WEEKS = 4  # in which a lesson is still being worked at
 _WHAT = "lesson or recordings"
 
 
@@ -232,6 +233,12 @@ class Lessons:
             rows = db.scalars(query.order_by(ExchangeRow.made_at.desc(), ExchangeRow.id))
             return readable(rows, lambda row: _of(db, row))
 
+    def given_to(self, player_id: str) -> tuple[Lesson, ...]:
+        """The player's lessons of the last four weeks, the newest first."""
+        since = now() - timedelta(weeks=_RECENT_WEEKS)
+        mine = (item for item in self.all(player_id) if item.player_id == player_id and item.made_at >= since)
+        return tuple(item.lesson for item in mine if item.lesson and item.way == ExchangeDirection.RECEIVED)
+
     def get(self, exchange_id: str) -> Exchange:
         """One; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
@@ -241,6 +248,39 @@ class Lessons:
         """Forget one; takes that came with it stay with their guest."""
         with self._record.database.writing() as db:
             db.delete(require_row(db, ExchangeRow, exchange_id, _WHAT))
+
+    def give(self, exchange_id: str, player_ids: Iterable[str], *, added: bool) -> tuple[str, ...]:
+        """A lesson made here, to players who play here; with `added`, all of it becomes theirs at once.
+
+        Whoever has it already gets no second one. Return a sentence for each part that could not be added.
+        """
+        exchange = self.get(exchange_id)
+        if exchange.lesson is None or exchange.way != ExchangeDirection.SENT:
+            raise ConflictError("Only a lesson that was written here can be given.")
+        refused: list[str] = []
+        for person in [self._players.get(key) for key in dict.fromkeys(player_ids)]:
+            given = self._given(exchange.id, person, exchange.sender, exchange.lesson)
+            if added:
+                _, said = self.take_over(person.id, given, exchange.lesson.parts)
+                refused += [f"{person.name}: {one}" for one in said]
+        return tuple(refused)
+
+    def _given(self, exchange_id: str, person: Player, sender: str, lesson: Lesson) -> str:
+        """The lesson among what the player received; its id there is the same whenever it is given."""
+        key = uuid5(UUID(exchange_id), person.id).hex
+        with self._record.database.writing() as db:
+            if db.get(ExchangeRow, key) is None:
+                row = ExchangeRow(
+                    id=key,
+                    player_id=person.id,
+                    kind=ExchangeKind.LESSON,
+                    way=ExchangeDirection.RECEIVED,
+                    sender=sender,
+                    made_at=now(),
+                    contents=to_json(replace(lesson, to=person.name)),
+                )
+                db.add(row)
+        return key
 
     def answer(self, exchange_id: str, *, words: str, by: str) -> Exchange:
         """What somebody says of a review request as a whole; written again, it is replaced."""

@@ -5,10 +5,13 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 
+from babel import Locale
+from babel.dates import format_date
+
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium, Series
 from orexis.core.instruments import Instrument, Part
 from orexis.core.messages import in_use, tell
-from orexis.core.planning import DayPlan
+from orexis.core.planning import DayKind, DayPlan, Week
 from orexis.core.theory import pitch_of_midi
 from orexis.core.theory.naming import NoteNames, called
 from orexis.files.engraving import exercise_to_svg
@@ -19,6 +22,8 @@ from orexis.services.paper.charts import RangeOverTime, report_charts
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide
+from orexis.services.values.lessons import Lesson
+from orexis.services.values.planning import GoalShown
 from orexis.services.values.players import Player
 
 FOOT = "Orexis. Stop when something is sore, numb or swollen. Your teacher and doctor come first."
@@ -26,6 +31,12 @@ _FULL_LINE = 620.0  # width of an engraving that fills the line
 _MOST_OF_A_BLOCK = 4  # so that a half hour fits one page
 _SMALL = 0.5  # of the staff on a sheet of its own
 _NEAR = 20.0  # cents: further off no alternate is played, unless a slide brings it in tune
+_KINDS = {
+    DayKind.HEAVY: "Heavy day",
+    DayKind.MEDIUM: "Medium day",
+    DayKind.LIGHT: "Light day",
+    DayKind.OFF: "Day off",
+}
 _BEATS = {1.0: "♩", 1.5: "♩.", 0.5: "♪", 0.75: "♪.", 2.0: "half note", 3.0: "dotted half note"}
 
 
@@ -88,6 +99,52 @@ def series_sheet(person: Player, series: Series, *, only: int | None = None) -> 
 
 def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date) -> PracticeSheet:
     """A day as it is planned: each block with its minutes, its reason, its first exercises."""
+    title = _date(day, "full")
+    said = " ".join(plan.says)
+    return PracticeSheet(
+        title,
+        tell(
+            "{instrument}, {minutes} minutes. {said}",
+            instrument=person.own_instrument.name,
+            minutes=plan.minutes,
+            said=said,
+        ).strip(),
+        FOOT,
+        _blocks(person, plan, series),
+    )
+
+
+def week_sheet(
+    person: Player,
+    week: Week,
+    goals: Iterable[GoalShown],
+    lessons: Iterable[Lesson],
+    plan: DayPlan,
+    series: Iterable[Series],
+) -> PracticeSheet:
+    """A week: its days, goals and lessons, then the exercises of a day of it."""
+    days = tuple(
+        (_date(date.fromordinal(day.day), "EEEE"), tell("{minutes} min", minutes=day.minutes), _KINDS[day.kind])
+        for day in week.days
+        if day.minutes
+    )
+    parts = [
+        SheetPart("Days", rows=days, head=("Day", "Time", "Kind"), columns=(2, 1, 1), align=("left", "right", "left"))
+    ]
+    told = tuple(
+        tell("{goal}, by {day}", goal=goal.says, day=_date(date.fromisoformat(goal.date), "long"))
+        for goal in goals
+        if goal.state == "on"
+    )
+    parts += [SheetPart("Goals", lines=told)] if told else []
+    for lesson in lessons:
+        words = (lesson.words, *(": ".join(filter(None, (one.name, one.words))) for one in lesson.exercises))
+        parts.append(SheetPart(lesson.title, lines=tuple(filter(None, words))))
+    title = tell("{name}, week of {day}", name=person.name, day=_date(date.fromordinal(week.start), "long"))
+    return PracticeSheet(title, person.own_instrument.name, FOOT, (*parts, *_blocks(person, plan, series)))
+
+
+def _blocks(person: Player, plan: DayPlan, series: Iterable[Series]) -> tuple[SheetPart, ...]:
     instrument, part = person.own_instrument, person.own_instrument.part(person.part)
     parts: list[SheetPart] = []
     for block, made in zip(plan.blocks, series, strict=False):
@@ -105,16 +162,12 @@ def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date
                 exercise_type.name, tell("{minutes:g} min{tempo}", minutes=block.minutes, tempo=tempo), lines, pictures
             )
         )
-    title = f"{day.strftime('%A')}, {day.day} {day.strftime('%B %Y')}"
-    said = " ".join(plan.says)
-    return PracticeSheet(
-        title,
-        tell(
-            "{instrument}, {minutes} minutes. {said}", instrument=instrument.name, minutes=plan.minutes, said=said
-        ).strip(),
-        FOOT,
-        tuple(parts),
-    )
+    return tuple(parts)
+
+
+def _date(day: date, form: str) -> str:
+    """A date in the language of whoever asks."""
+    return format_date(day, form, locale=Locale.parse(in_use().tag, sep="-"))
 
 
 def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:

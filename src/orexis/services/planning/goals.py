@@ -1,6 +1,6 @@
 """Goals: goals with dates on the record, where each stands, and when it will be reached."""
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from datetime import date, datetime
 from uuid import uuid4
 
@@ -13,6 +13,7 @@ from orexis.core.planning import (
     CheckIn,
     Forecast,
     GoalHistory,
+    GoalKind,
     GoalPosition,
     GoalTarget,
     checked_target,
@@ -26,7 +27,8 @@ from orexis.core.planning import (
     why_never_worked_at,
     would_change,
 )
-from orexis.errors import ConflictError, InputError
+from orexis.core.theory import parse_pitch
+from orexis.errors import ConflictError, InputError, OrexisError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
 from orexis.services.planning.remember import goal_evidence_of, planning_context_from
@@ -111,6 +113,21 @@ class Goals:
             db.add(GoalDayRow(goal_id=row.id, day=today, position=place.position))
         return next(item for item in self.all(player_id, at=at) if item.id == row.id)
 
+    def add_to_all(
+        self, player_ids: Iterable[str], kind: GoalKind, value: str, by: date, *, joined: bool = False
+    ) -> tuple[str, ...]:
+        """The same goal for several. A note is named as each of them reads it; anything else is a number.
+
+        Return a sentence for each player who cannot have it.
+        """
+        refused: list[str] = []
+        for person in [self._players.get(key) for key in dict.fromkeys(player_ids)]:
+            try:
+                self.add(person.id, _target_of(person, kind, value, joined=joined), by)
+            except OrexisError as error:
+                refused.append(f"{person.name}: {error}")
+        return tuple(refused)
+
     def change(self, player_id: str, goal_id: str, *, state: str, by: date | None) -> None:
         """Go on, pause, give up, or move the date."""
         if state not in STATES[:3]:
@@ -145,6 +162,17 @@ class Goals:
                     kept = require_row(db, GoalRow, row.id, "goal")
                     kept.state, kept.ended = "reached", today
                     row.state, row.ended = "reached", today
+
+
+def _target_of(person: Player, kind: GoalKind, value: str, *, joined: bool) -> GoalTarget:
+    """The target, its note as this player reads it; InputError where the value is neither a note's name nor a number."""
+    if kind == GoalKind.OWN:
+        transposition = person.own_instrument.part(person.part).transposition
+        return GoalTarget(kind, float(transposition.concert(parse_pitch(value)).midi), joined=joined)
+    try:
+        return GoalTarget(kind, float(value))
+    except ValueError:
+        raise InputError(tell("The goal's value is “{value}”: write a number.", value=value[:20])) from None
 
 
 def goals_of(db: Session, person: Player, *, states: tuple[str, ...]) -> list[GoalRow]:

@@ -37,6 +37,10 @@ class Players:
             query = select(PlayerRow).order_by(PlayerRow.guest, PlayerRow.created_at)
             return tuple(player_of(row) for row in db.scalars(query))
 
+    def teachers(self) -> tuple[Player, ...]:
+        """Those who look after the others here."""
+        return tuple(person for person in self.all() if person.settings.teaches)
+
     def get(self, player_id: str) -> Player:
         """One player; MissingError when there is none by that id."""
         with self._record.database.reading() as db:
@@ -92,9 +96,10 @@ def _without_old_dates(settings: PlayerSettings) -> PlayerSettings:
 
 
 def _check_reference(db: Session, player_id: str, take_id: str) -> None:
-    """The sound to aim for is one of the player's own, or came from a guest; MissingError for any other."""
+    """The sound to aim for is one of the player's own, a guest's or a teacher's; MissingError for any other."""
     row = require_row(db, TakeRow, take_id, "take")
-    if not require_row(db, PlayerRow, row.player_id, _WHAT).guest:
+    owner = player_of(require_row(db, PlayerRow, row.player_id, _WHAT))
+    if not (owner.guest or owner.settings.teaches):
         require_owned(db, TakeRow, take_id, player_id, "take")
 
 

@@ -57,11 +57,12 @@ def _glance(db: Session, player_id: str, today: int) -> Glance:
         len(this_week),
         round(sum(this_week) / 60.0, 1),
         round(sum(seconds for day, seconds in played if day < start) / 60.0, 1),
-        _stuck(db, player_id, today),
+        stuck_at(db, player_id, today),
     )
 
 
-def _stuck(db: Session, player_id: str, today: int) -> str | None:
+def stuck_at(db: Session, player_id: str, today: int) -> str | None:
+    """Where most takes of the last two weeks were missed, in words; None where nothing is."""
     row = ExerciseTypeDayRow
     query = (
         select(row.stats_json).where(row.player_id == player_id, row.day >= today - _LOOKED_AT_DAYS).order_by(row.day)

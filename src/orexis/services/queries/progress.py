@@ -129,6 +129,13 @@ class ProgressQueries:
             )
 
 
+def lately(db: Session, person: Player, today: int) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """What got better over the shortest span, and what slipped, the clearest first, in words."""
+    trends = _trends(points_of(db, MeasureDayRow, person.id, person.instrument, since=today - 7 * SPANS[0]))
+    better, worse = (_lines(trends, direction) for direction in (Direction.BETTER, Direction.WORSE))
+    return tuple(line.says for line in better), tuple(line.says for line in worse)
+
+
 def _trends(points: dict[str, list[DayPoint]]) -> tuple[TrendShown, ...]:
     out = []
     for measure in TREND_MEASURES.values():

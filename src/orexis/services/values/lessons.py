@@ -95,7 +95,21 @@ class Lesson:
     @property
     def empty(self) -> bool:
         """Whether there is nothing in it but words."""
-        return not (self.exercises or self.routines or self.goals or self.limits or self.recordings)
+        return not self.parts
+
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """What can be taken over, by kind and place: `exercise 0`, `limits`."""
+        kinds = {
+            "exercise": self.exercises,
+            "routine": self.routines,
+            "goal": self.goals,
+            "recording": self.recordings,
+        }
+        return (
+            *(f"{kind} {i}" for kind, of in kinds.items() for i in range(len(of))),
+            *(("limits",) if self.limits else ()),
+        )
 
 
 @dataclass(frozen=True, slots=True)

@@ -98,6 +98,7 @@ class PlayerSettings:
     keeping: Keeping = Keeping.ALL
     keeping_days: int = 90
     language: PageLanguage | None = None  # None: what the browser asks for
+    teaches: bool = False  # sees how everybody here practises, and gives them lessons
 
     @property
     def care(self) -> Care:
