@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: wheel docs help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
+.PHONY: wheel deb image docs help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
 
 API_PAGES = $(VENV)/bin/pdoc --no-show-source -o build/docs orexis
 
@@ -14,6 +14,8 @@ help:
 	@echo "make serve       start Orexis on your own data"
 	@echo "make docs        build the API pages from docstrings, in build/docs"
 	@echo "make wheel       build dist/orexis-*.whl, which needs no Node where it is installed"
+	@echo "make deb         build dist/orexis_*.deb for Debian and its relatives, from the wheel"
+	@echo "make image       build the container image orexis, where podman or docker runs"
 	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
 	@echo "make anyday      the tests of the record, the API and the pages at other moments: each weekday, 23:59, clock changes"
 	@echo "make bench       print speed, live streams, and pages with five years of record"
@@ -36,6 +38,7 @@ test: setup
 	@$(MAKE) --no-print-directory -j2 --output-sync=target lint check web
 	@$(MAKE) --no-print-directory unit
 	@bash scripts/try-wheel
+	@bash scripts/try-deb
 
 lint:
 	$(VENV)/bin/ruff check src tests scripts benchmarks
@@ -63,6 +66,12 @@ docs: setup
 wheel: setup
 	rm -rf dist
 	$(VENV)/bin/uv build -q --wheel -o dist
+
+deb: wheel
+	@scripts/make-deb
+
+image: setup
+	@scripts/make-image
 
 # The same tests on more horns, seeds and kinds of players: a quarter of an hour.
 broad: setup

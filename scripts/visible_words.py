@@ -57,15 +57,24 @@ def said_in_python(path: Path) -> Iterator[tuple[int, str]]:
                 unsaid.add(id(first.value))
         if isinstance(node, ast.JoinedStr):
             unsaid |= {id(part) for part in ast.walk(node) if part is not node}
-    source = path.read_text()
+    lines = path.read_bytes().splitlines(keepends=True)
     for node in ast.walk(tree):
         if id(node) in unsaid or not isinstance(node, ast.JoinedStr | ast.Constant):
             continue
         if isinstance(node, ast.Constant) and not isinstance(node.value, str):
             continue
-        text = " ".join((ast.get_source_segment(source, node) or "").split())
+        text = " ".join(_segment(lines, node).split())
         if " " in text.strip("\"'f ") and not text.startswith(("r'", 'r"')):
             yield node.lineno, text
+
+
+def _segment(lines: list[bytes], node: ast.expr) -> str:
+    """The source of a node; the library's own way splits the whole file for each of them."""
+    first, last = node.lineno - 1, (node.end_lineno or node.lineno) - 1
+    if first == last:
+        return lines[first][node.col_offset : node.end_col_offset].decode()
+    inner = b"".join(lines[first + 1 : last])
+    return (lines[first][node.col_offset :] + inner + lines[last][: node.end_col_offset]).decode()
 
 
 _SCRIPT = re.compile(r"<(script|style)\b.*?</\1>", re.DOTALL)

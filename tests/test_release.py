@@ -1,6 +1,8 @@
 """What a release writes: the changelog's heading, its notes, sums that are read by others."""
 
+import json
 import subprocess
+import sys
 from pathlib import Path
 
 import pytest
@@ -46,3 +48,18 @@ def test_the_version_is_set_where_it_stands() -> None:
     assert with_version(Path("src/orexis/__init__.py").read_text(), "__version__", "9.8.7").endswith('"9.8.7"\n')
     with pytest.raises(ValueError, match="No version"):
         with_version("name = 'x'", "version", "9.8.7")
+
+
+def test_the_container_is_made_of_what_is_built_and_starts_what_there_is() -> None:
+    lines = Path("Containerfile").read_text().replace("\\\n", " ").splitlines()
+    told = [tuple(line.split(maxsplit=1)) for line in lines if line and not line.startswith("#")]
+    assert told[0] == ("FROM", "docker.io/library/debian:bookworm-slim"), "the release whose Python runs the package"
+    assert "Depends: python3.11" in Path("scripts/make-deb").read_text()
+    copied = next(words.split()[0] for name, words in told if name == "COPY")
+    assert copied == "dist/orexis_*.deb"
+    command = json.loads(next(words for name, words in told if name == "CMD"))
+    options = subprocess.run(
+        [str(Path(sys.executable).parent / "orexis"), command[1], "--help"], capture_output=True, text=True
+    ).stdout
+    assert command[0] == "orexis"
+    assert all(word in options for word in command[2:] if word.startswith("--"))

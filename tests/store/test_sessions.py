@@ -8,7 +8,7 @@ import pytest
 
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
-from orexis.core.player import parse_flaws
+from orexis.core.player import Flaws, parse_flaws
 from orexis.core.practice import Event, EventName
 from orexis.core.rehearsal.measured import measured
 from orexis.errors import InputError, MissingError
@@ -16,6 +16,7 @@ from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.queries.log import LogFilter
 from orexis.services.queries.spans import Span
+from orexis.services.simulated import flaws_of, practised_days
 from orexis.store.models import TakeRow, UpkeepRow
 
 START = datetime(2026, 3, 2, 18, 0, tzinfo=UTC)
@@ -163,3 +164,28 @@ def test_everybody_at_a_glance(house: Application, monkeypatch: pytest.MonkeyPat
     stuck = {one.player_id: one for one in house.at_a_glance()}[idle.id].stuck
     assert stuck is not None
     assert "8 of 8 takes missed" in stuck
+
+
+def test_the_demo_player_gets_better_by_days_of_practice(house: Application, monkeypatch: pytest.MonkeyPatch) -> None:
+    player = practised(house, 6)
+
+    def days_after(days: int) -> tuple[int, int]:
+        monkeypatch.setattr(clock, "AHEAD", START + timedelta(days=days) - datetime.now(UTC))
+        with house.record.database.reading() as db:
+            return practised_days(db, player)
+
+    assert days_after(5) == (6, 0)
+    assert days_after(8) == (6, 0), "two days without lose nothing"
+    assert days_after(18) == (6, 10)
+
+
+def test_the_same_take_is_played_better_after_weeks_of_practice(house: Application) -> None:
+    person = house.players.add(name="Wenna Tull", standard="developing", instrument="tuba-eb")
+    session = house.sessions.open(person.id, "long-low-tones", {"steps": "3"}, at=START)
+    first, later = (flaws_of(session, (days, 0), "person", 3) for days in (0, 50))
+
+    def worst(flaws: Flaws, name: str) -> float:
+        return max(abs(flaw.size) for flaw in flaws.flaws if flaw.name == name)
+
+    assert worst(later, "sag") < 0.6 * worst(first, "sag")
+    assert worst(later, "entry") < 0.6 * worst(first, "entry")

@@ -117,7 +117,7 @@ class Application:
         )
         self.devices = Devices(self.record)
         self.remeasuring = Remeasuring(self.record, self.takes, self.workers)
-        self.simulated = SimulatedPlayer(self.sessions, self.takes)
+        self.simulated = SimulatedPlayer(self.record, self.sessions, self.takes)
 
     def range_summary(self, person: Player) -> RangeSummary:
         """The player's notes on the instrument in hand, as of today."""
