@@ -86,7 +86,21 @@ def filled(
 ) -> tuple[Application, Player]:
     """A record of so many sessions, so many days apart, the last one yesterday; the first `short` have one take."""
     house = Application(folder)
-    player = house.players.add(name="B", standard="developing", instrument=INSTRUMENT)
+    return house, fill(house, sessions, takes=takes, short=short, every=every, until=until)
+
+
+def fill(
+    house: Application,
+    sessions: int,
+    *,
+    name: str = "B",
+    takes: int = TAKES,
+    short: int = 0,
+    every: float = EVERY,
+    until: datetime | None = None,
+) -> Player:
+    """A player more with such a record."""
+    player = house.players.add(name=name, standard="developing", instrument=INSTRUMENT)
     last = (until or now()) - timedelta(days=1)
     opened = house.sessions.open(player.id, "step-ladder", {"start": "Eb3", "steps": "6"}, at=last)
     exercise = opened.exercise
@@ -109,7 +123,7 @@ def filled(
         owner = Owner(player.id, INSTRUMENT)
         Ranges().finish(db, owner)
         LEVELS.finish(db, owner)
-    return house, player
+    return player
 
 
 def _session(db, blank, opened, sound: Sound, template, at: datetime, takes: int) -> None:  # type: ignore[no-untyped-def]

@@ -1,11 +1,11 @@
-"""Low work and pedal sets in rehearsed weeks, by the minutes of a day: `python -m benchmarks.rehearsals --low`."""
+"""Low work, pedal sets and tone in time in rehearsed weeks, by the minutes of a day: `python -m benchmarks.rehearsals --low`."""
 
 from concurrent.futures import ProcessPoolExecutor
 
 from orexis.core.coach import Standard
 from orexis.core.exercises import IN_SETS, DayPlace
 from orexis.core.instruments import instrument_named
-from orexis.core.planning import GoalKind, GoalTarget, monday
+from orexis.core.planning import DayKind, GoalKind, GoalTarget, monday
 from orexis.core.rehearsal import rehearse
 
 MINUTES, PEDAL_MINUTES = (10, 20, 30, 40, 60), (40, 60, 75, 90, 120)
@@ -14,8 +14,14 @@ _WEEKS, _PEDAL_WEEKS = 10, 12
 _COMES_ROUND_DAYS = 21
 
 
-def low_work(case: tuple[int, str, str]) -> tuple[int, int, float, float, int]:
-    """Practised days, those with low work, seconds of it and of all (takes and rests), exercises not met again within three weeks."""
+InTime = dict[str, tuple[float, float]]
+
+
+def low_work(case: tuple[int, str, str]) -> tuple[int, int, float, float, int, InTime]:
+    """Practised days, those with low work, seconds of it and of all (takes and rests), exercises not met again within three weeks.
+
+    Last, by kind of day, seconds of tone and of the clock while practised in time.
+    """
     minutes, instrument, standard = case
     made = rehearse(
         weeks=_WEEKS,
@@ -37,7 +43,14 @@ def low_work(case: tuple[int, str, str]) -> tuple[int, int, float, float, int]:
             met.setdefault(item.block.exercise_type, []).append(day.day)
     end = days[-1].day
     late = sum(any(b - a > _COMES_ROUND_DAYS for a, b in zip(on, [*on[1:], end], strict=True)) for on in met.values())
-    return len(days), with_low, low, all_, late
+    in_time = {
+        str(kind): (
+            sum(day.in_time_tone_s for day in days if day.kind == kind),
+            sum(day.in_time_s for day in days if day.kind == kind),
+        )
+        for kind in DayKind
+    }
+    return len(days), with_low, low, all_, late, in_time
 
 
 def pedals(minutes: int) -> tuple[list[int], int, int]:
@@ -67,9 +80,13 @@ def tables() -> None:
         print("|---|---|---|---|")
         for minutes in MINUTES:
             rows = [row for case, row in zip(cases, found, strict=True) if case[0] == minutes]
-            days, with_low, late = (sum(row[at] for row in rows) for at in (0, 1, 4))
+            days, with_low, late = sum(row[0] for row in rows), sum(row[1] for row in rows), sum(row[4] for row in rows)
             share = sum(row[2] for row in rows) / sum(row[3] for row in rows)
             print(f"| {minutes} | {with_low} of {days} | {share:.0%} | {late} |", flush=True)
+        print("\n| in time, on days that are | seconds of tone a minute |\n|---|---|")
+        for kind in (DayKind.HEAVY, DayKind.MEDIUM, DayKind.LIGHT):
+            tone, clock = (sum(row[5][str(kind)][at] for row in found) for at in (0, 1))
+            print(f"| {kind} | {60.0 * tone / clock:.1f} |", flush=True)
         print("\n| minutes a day | pedal days, week by week | blocks of sets planned, not reached |\n|---|---|---|")
         for minutes, (weeks, planned, lost) in zip(PEDAL_MINUTES, pool.map(pedals, PEDAL_MINUTES), strict=True):
             print(f"| {minutes} | {', '.join(map(str, weeks))} | {planned}, {lost} |", flush=True)

@@ -9,7 +9,7 @@ import pytest
 
 from orexis.core.player import play
 from orexis.core.practice import OPEN_PHASES
-from orexis.errors import SoundError
+from orexis.errors import MissingError, SoundError
 from orexis.services.application import Application
 from orexis.services.journal import TakeHead
 from orexis.services.takes import life
@@ -125,5 +125,10 @@ def test_what_cannot_be_judged_is_set_aside_and_the_session_goes_on(
     assert [(one.take_id, one.why) for one in house.broken()] == [
         ("a" * 32, "Orexis itself failed on it (ZeroDivisionError: a mistake of ours).")
     ]
-    assert (tmp_path / "journal" / "broken" / f"{'a' * 32}.f32").stat().st_size > 100_000
+    sound = tmp_path / "journal" / "broken" / f"{'a' * 32}.f32"
+    house.seen("a" * 32)
+    assert house.broken() == (), "a notice that was read is told no more"
+    assert sound.stat().st_size > 100_000
+    with pytest.raises(MissingError):
+        house.seen("a" * 32)
     house.close()

@@ -89,9 +89,11 @@ def test_a_player_chooses_a_language_and_the_window_keeps_it(
     page = open_page()
     page.goto(f"{site.base}/settings")
     page.get_by_text("Name, instrument, level, tuning note, language").click()
+    page.get_by_label("Name", exact=True).fill("Wim Older")
     page.get_by_label("Language").select_option(label=name)
     expect(page.get_by_role("heading", level=1)).to_have_text(settings)
     assert page.evaluate("document.documentElement.lang") == tag
+    assert site.call("/api/players")[0]["name"] == "Wim Older", "what was being written is saved, too"
     page.goto(site.base)
     expect(page.get_by_role("heading", level=1)).to_contain_text("Minuten" if tag == "de" else "minut")
     page.goto(f"{site.base}/settings")

@@ -24,8 +24,8 @@
 
   const instrument = $derived(household.catalogue?.instruments.find((item) => item.id === draft?.instrument));
 
-  async function keep(event: Event) {
-    event.preventDefault();
+  async function keep(event?: Event, then: (id: string) => Promise<unknown> = async () => {}) {
+    event?.preventDefault();
     if (!draft) return;
     try {
       await api.changePlayer(draft.id, {
@@ -35,6 +35,7 @@
         part: instrument?.parts.some((part) => part.id === draft?.part) ? draft.part : null,
         a4_hz: draft.a4_hz,
       });
+      await then(draft.id);
       await household.load();
       said = 'Saved.';
     } catch (error) {
@@ -42,11 +43,9 @@
     }
   }
 
-  async function chooseLanguage(language: string) {
-    if (!household.player) return;
-    await api.changeSettings(household.player.id, { language: (language as Schemas['PageLanguage']) || null });
-    await household.load();
-  }
+  /** Another language loads the page again: what was written is saved with it. */
+  const chooseLanguage = (language: string) =>
+    keep(undefined, (id) => api.changeSettings(id, { language: (language as Schemas['PageLanguage']) || null }));
 
   async function teach(teaches: boolean) {
     if (!household.player) return;

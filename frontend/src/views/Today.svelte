@@ -122,6 +122,7 @@
       <p role="status" class="mt-3">
         A take was cut off and couldn’t be saved: {item.why} What is left of it is in the data folder, under journal/broken.
         Everything else is safe.
+        <button class="line py-2" onclick={() => void api.seenBrokenTake(item.take_id)}>Close</button>
       </p>
     {/each}
     <div class="mt-5 flex flex-wrap items-center gap-x-10 gap-y-3">

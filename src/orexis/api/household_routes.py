@@ -9,7 +9,7 @@ from pydantic import ValidationError
 
 from orexis import __version__
 from orexis.api import schemas, views
-from orexis.api.deps import REFUSALS, TheHouse
+from orexis.api.deps import REFUSALS, Key, TheHouse
 from orexis.core.approaches import QUESTIONS
 from orexis.core.coach import CAUTIONS, LIMITS, LIPS, REPORTS, STANDARDS
 from orexis.core.exercises import PLACES, SERVES
@@ -80,6 +80,12 @@ def notices(house: TheHouse) -> list[str]:
 def broken_takes(house: TheHouse) -> list[Broken]:
     """Takes that a crash cut off and that could not be finished: they lie in `journal/broken`."""
     return list(house.broken())
+
+
+@router.delete("/broken-takes/{take_id}", status_code=204)
+def seen_broken_take(take_id: Key, house: TheHouse) -> None:
+    """Tell no more of it; what is left of it stays in `journal/broken`."""
+    house.seen(take_id)
 
 
 @router.post("/device-checks", status_code=201)

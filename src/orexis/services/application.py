@@ -176,6 +176,10 @@ class Application:
         """Takes that could not be finished, and why."""
         return self.record.journal.broken()
 
+    def seen(self, take_id: str) -> None:
+        """Tell no more of one of them; what is left of it stays where it lies."""
+        self.record.journal.seen(take_id)
+
     def close(self) -> None:
         """Stop what runs in the background, and close the record."""
         self.remeasuring.close()

@@ -20,7 +20,7 @@ import numpy as np
 from orexis.core.messages import tell
 from orexis.core.sound import Samples, Sound, finite
 from orexis.core.trace import RATE_RANGE
-from orexis.errors import ConflictError, InputError, OrexisError, StorageError
+from orexis.errors import ConflictError, InputError, MissingError, OrexisError, StorageError
 from orexis.services.clock import local_day
 
 MICROPHONE = "microphone"  # the source of a take that a clock ran beside
@@ -197,8 +197,15 @@ class Journal:
             if path.exists():
                 os.replace(path, self._broken / path.name)
 
+    def seen(self, key: str) -> None:
+        """Tell no more of a take that was set aside; its files stay."""
+        told = self._broken / f"{checked_key(key)}.txt"
+        if not told.exists():
+            raise MissingError("There is no such notice any more.")
+        os.replace(told, told.with_suffix(".seen"))
+
     def broken(self) -> tuple[Broken, ...]:
-        """Return the takes that were set aside, and why."""
+        """Return the takes that were set aside and not seen yet, and why."""
         paths = sorted(self._broken.glob("*.txt")) if self._broken.exists() else []
         return tuple(Broken(path.stem, path.read_text()) for path in paths)
 

@@ -186,6 +186,8 @@ export const api = {
   health: () => must(client.GET('/api/health')),
   notices: () => must(client.GET('/api/notices')),
   brokenTakes: () => must(client.GET('/api/broken-takes')),
+  seenBrokenTake: (take_id: string) =>
+    must(client.DELETE('/api/broken-takes/{take_id}', { params: { path: { take_id } } })),
   planDay: (player_id: string, body: DayIn) =>
     must(client.POST('/api/players/{player_id}/day/plan', { params: { path: { player_id } }, body })),
   openDay: (player_id: string, body: DayIn) =>

@@ -69,6 +69,8 @@ class RehearsedDay:
     joined: Range = _NOTHING
     minutes_to_tiring: float | None = None
     clock_s: float = 0.0  # takes, what lies between them, rests
+    in_time_s: float = 0.0  # of it, takes in time with the bars of rest after each
+    in_time_tone_s: float = 0.0
     high_when_spent: int = 0  # takes of heavy work after a check note said spent
 
 

@@ -331,6 +331,9 @@ class _RehearsalRun:
         gap_s = gap_after(bars, exercise.duration_s)
         self.who.rests(gap_s)
         out.clock_s += exercise.duration_s + gap_s
+        if bars is not None:
+            out.in_time_s += exercise.duration_s + gap_s
+            out.in_time_tone_s += heard.exercise.playing_s
         out.high_when_spent += (
             not state.checking and out.endurance == Freshness.SPENT and state.current.load == Load.HIGH
         )
