@@ -74,6 +74,8 @@
       </section>
     {:else if household.ready && household.unknown && !atStand && route.pathname !== '/welcome'}
       {#await import('./views/WhoPlays.svelte') then { default: WhoPlays }}<WhoPlays />{/await}
+    {:else if household.ready && household.locked && route.pathname !== '/who' && route.pathname !== '/welcome'}
+      {#await import('./views/EnterPin.svelte') then { default: EnterPin }}<EnterPin />{/await}
     {:else if household.ready}
       {#if household.visitor && !atStand}
         <p role="status" class="rule flex flex-wrap items-center gap-x-6 border-b px-8 py-1 max-sm:px-4">

@@ -10,6 +10,7 @@
     |-- MissingError            nothing by that id (HTTP 404)
     |-- ConflictError           somebody else holds it, or the moment is wrong (HTTP 409)
     |   `-- CareError           the lips had better not: said once, and done when asked again
+    |-- LockedError             a player's PIN was not given (HTTP 403)
     |-- TooManyError            attempts come too fast (HTTP 429)
     |-- BusyError               something else writes the record, or a worker died: to be tried again (HTTP 503)
     |-- StorageError            the disk is full or cannot be written (HTTP 507)
@@ -59,6 +60,10 @@ class ConflictError(OrexisError):
 
 class CareError(ConflictError):
     """The player had better not do it now; asked once more, it is done."""
+
+
+class LockedError(OrexisError):
+    """A player's PIN was not given in this window."""
 
 
 class TooManyError(OrexisError):

@@ -67,3 +67,33 @@ def test_a_class_from_its_teachers_first_look_to_a_players_own_day(site: Site, o
     own_page.get_by_role("link", name="Week 1").click()
     own_page.get_by_role("button", name="Add Slurs of the week").click()
     expect(own_page.get_by_text("added", exact=True)).to_be_visible()
+
+
+def test_a_pin_is_asked_before_anything_of_a_player_is_shown(site: Site, open_page: OpenPage) -> None:
+    ada = site.player("trumpet-bb", name="Ada Brook")
+    site.player("trumpet-bb", name="Tam Perrow")
+    own = open_page()
+    as_player(own, ada)
+    own.goto(f"{site.base}/settings")
+    own.locator("summary", has_text="Name, instrument").click()
+    own.get_by_label("PIN, 4 to 8 digits").fill("2468")
+    own.get_by_role("button", name="Set", exact=True).click()
+    expect(own.get_by_role("button", name="Remove the PIN")).to_be_visible()
+
+    page = open_page()
+    as_player(page, ada)
+    page.goto(site.base)
+    expect(page.get_by_role("heading", name="Ada Brook")).to_be_visible()
+    page.get_by_label("PIN").fill("1357")
+    page.get_by_role("button", name="Open").click()
+    expect(page.get_by_text("That isn’t the PIN.")).to_be_visible()
+    assert Axe().run(page).response["violations"] == []
+    page.get_by_label("PIN").fill("2468")
+    page.get_by_role("button", name="Open").click()
+    expect(page.get_by_role("button", name="Start", exact=True)).to_be_visible()
+    page.goto(f"{site.base}/who")
+    page.get_by_role("button", name="Tam Perrow").click()
+    expect(page.get_by_role("button", name="Start", exact=True)).to_be_visible()
+    page.goto(f"{site.base}/who")
+    page.get_by_role("button", name="Ada Brook").click()
+    expect(page.get_by_label("PIN")).to_be_visible()

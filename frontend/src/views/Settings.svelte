@@ -2,6 +2,7 @@
   import type { Snippet } from 'svelte';
   import { api, type Player, type Schemas } from '../lib/api/client';
   import { naming, type Naming } from '../lib/view/naming.svelte';
+  import PinSettings from '../lib/components/PinSettings.svelte';
   import RecordSettings from '../lib/components/RecordSettings.svelte';
   import StandSettings from '../lib/components/StandSettings.svelte';
   import ApproachSettings from '../lib/components/ApproachSettings.svelte';
@@ -132,9 +133,10 @@
         <button class="press first justify-self-start" type="submit">Save</button>
         {#if said}<p role="status">{said}</p>{/if}
       </form>
+      {#if household.own.length > 1}<PinSettings player={draft} />{/if}
     {/if}
   {/snippet}
-  {@render part('Player', 'Name, instrument, level, tuning note, language', me)}
+  {@render part('Player', 'Name, instrument, level, tuning note, language, PIN', me)}
 
   {#snippet teaching()}
     <Toggle

@@ -21,6 +21,7 @@ from orexis.api import (
     material_routes,
     moving_routes,
     paper_routes,
+    pins,
     planning_routes,
     player_routes,
     restore_routes,
@@ -86,12 +87,14 @@ def create_app(
         lesson_routes,
         standing_routes,
         free_routes,
+        pins,
         live,
         free_live,
         windows,
     ):
         app.include_router(routes.router)
     _pages(app)
+    app.add_middleware(pins.PinGuard)
     app.add_middleware(BodyLimit)
     app.add_middleware(Guard)
     app.add_middleware(InLanguage, folder=language.CATALOGUES)

@@ -5,6 +5,8 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
+from sqlalchemy import select
+
 from orexis.core.messages import tell
 from orexis.core.practice import OPEN_PHASES, Event, EventName
 from orexis.errors import BusyError, DamagedError, OrexisError, StorageError
@@ -41,6 +43,7 @@ from orexis.services.takes.trash import forget_player, purge
 from orexis.services.upkeep import calendar_agrees
 from orexis.services.values.players import Keeping, Player
 from orexis.services.work import Workers
+from orexis.store.models import ExchangeRow, SessionRow, TakeRow
 
 _SHORTEST_TAKE_S = 0.5  # less holds no note worth judging
 
@@ -86,6 +89,13 @@ def _tidied(record: Record) -> tuple[str, ...]:
     return tuple(dict.fromkeys(says))
 
 
+_OWNED: dict[str, type[SessionRow] | type[TakeRow] | type[ExchangeRow]] = {
+    "sessions": SessionRow,
+    "takes": TakeRow,
+    "exchanges": ExchangeRow,
+}
+
+
 class Application:
     """Players, sessions, takes, the log, exercises, devices."""
 
@@ -95,6 +105,8 @@ class Application:
         self.ear = Ear()
         self.workers = Workers(workers, ready=rehearsed)
         self.players = Players(self.record)
+        self.pins = self.record.pins
+        self.pins.who_teaches = lambda: frozenset(person.id for person in self.players.teachers())
         self.planning = Planning(self.record, self.players)
         self.goals = Goals(self.record, self.players)
         self.routines = OwnRoutines(self.record)
@@ -134,7 +146,16 @@ class Application:
 
     def forget_player(self, player_id: str) -> None:
         """A player with everything of theirs, for good."""
+        self.pins.require(player_id)
         forget_player(self.record, player_id)
+        self.pins.forget(player_id)
+
+    def owner_of(self, kind: str, key: str) -> str | None:
+        """Whose session, take or exchange it is; None where there is none by that id, and for guests' exchanges."""
+        row = _OWNED[kind]
+        with self.record.database.reading() as db:
+            found: str | None = db.scalar(select(row.player_id).where(row.id == key))
+            return found
 
     def sizes(self, player_id: str, keeping: Keeping, days: int) -> Sizes:
         """What sound takes up, and what would go by a choice."""

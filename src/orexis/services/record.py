@@ -12,6 +12,7 @@ from orexis.core.messages import tell
 from orexis.errors import MissingError, StorageError
 from orexis.services.folder_lock import FolderLock
 from orexis.services.journal import Journal
+from orexis.services.pins import Pins
 from orexis.store.database import Database
 
 DATABASE = "orexis.db"
@@ -33,6 +34,7 @@ class Record:
         try:
             self.database = Database(self._copied_elsewhere() if only_look else folder / DATABASE)
             self.journal = Journal(folder / "journal")
+            self.pins = Pins(folder)
         except BaseException:
             self._unlock()
             raise

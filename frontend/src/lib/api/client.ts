@@ -122,6 +122,12 @@ export const api = {
   addPlayer: (body: Schemas['PlayerIn']) => must(client.POST('/api/players', { body })),
   changePlayer: (player_id: string, body: Schemas['PlayerIn']) =>
     must(client.PUT('/api/players/{player_id}', { params: { path: { player_id } }, body })),
+  pins: () => must(client.GET('/api/pins')),
+  setPin: (player_id: string, pin: string | null) =>
+    must(client.PUT('/api/players/{player_id}/pin', { params: { path: { player_id } }, body: { pin } })),
+  openPlayer: (player_id: string, pin: string) =>
+    must(client.POST('/api/players/{player_id}/open', { params: { path: { player_id } }, body: { pin } })),
+  closePlayers: () => must(client.DELETE('/api/pins/open')),
   changeInstrument: (player_id: string, body: Setup) =>
     must(client.PUT('/api/players/{player_id}/instrument', { params: { path: { player_id } }, body })),
   instrumentOrPlayer: (player_id: string) =>

@@ -36,6 +36,8 @@ class Household {
   mode = $state<'light' | 'dark'>(firstMode());
   /** Whether keys of a single letter do something at the stand. */
   letters = $state(localStorage.getItem(KEYS.letters) !== 'off');
+  /** Players who have a PIN, and whether this window has given it. */
+  private pins = $state<Record<string, boolean>>({});
   private visitorId = $state<string | null>(null);
   /** Whether it was asked in this window who plays. */
   asked = $state(false);
@@ -69,6 +71,15 @@ class Household {
     return (this.visitor ?? (this.player?.guest ? this.own[0] : this.player))?.name ?? '';
   }
 
+  /** Whether a player's PIN is wanted before anything of theirs is shown. */
+  get locked(): boolean {
+    return this.pins[this.player?.id ?? ''] === false;
+  }
+
+  hasPin(id: string): boolean {
+    return id in this.pins;
+  }
+
   get teachers(): Player[] {
     return this.own.filter((player) => player.settings.teaches);
   }
@@ -76,13 +87,13 @@ class Household {
   /** A teacher looks at somebody's practice, until they go back. */
   visit(id: string): void {
     this.visitorId = this.player?.id ?? null;
-    this.choose(id);
+    this.turnTo(id);
   }
 
   endVisit(): void {
     const visitor = this.visitor;
     this.visitorId = null;
-    if (visitor) this.choose(visitor.id);
+    if (visitor) this.turnTo(visitor.id);
   }
 
   get guests(): Player[] {
@@ -90,7 +101,9 @@ class Household {
   }
 
   async load(): Promise<void> {
-    [this.catalogue, this.players] = await Promise.all([api.catalogue(), api.players()]);
+    const [catalogue, players, pins] = await Promise.all([api.catalogue(), api.players(), api.pins()]);
+    [this.catalogue, this.players] = [catalogue, players];
+    this.pins = Object.fromEntries(pins.map((one) => [one.player_id, one.open]));
     // Where there is one only, this window is theirs; whoever comes later is chosen by name.
     const only = this.own.length === 1 ? this.own[0] : null;
     if (only && !this.guests.some((guest) => guest.id === this.playerId)) this.choose(only.id);
@@ -108,7 +121,16 @@ class Household {
     localStorage.setItem(KEYS.letters, on ? 'on' : 'off');
   }
 
+  /** Somebody else plays: who had given a PIN here is locked again. */
   choose(id: string): void {
+    if (id !== this.playerId && Object.values(this.pins).includes(true)) {
+      this.pins = Object.fromEntries(Object.keys(this.pins).map((one) => [one, false]));
+      void api.closePlayers().catch(() => {});
+    }
+    this.turnTo(id);
+  }
+
+  private turnTo(id: string): void {
     this.playerId = id;
     localStorage.setItem(KEYS.player, id);
     followLanguage(this.player?.settings.language);

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Exchange } from '../api/client';
-import { headline, partsOf, standingOf } from './exchanges';
+import { daysAgo } from './dates';
+import { headline, isOpen, partsOf, standingOf } from './exchanges';
 
 const base: Exchange = {
   id: 'a',
@@ -68,4 +69,15 @@ describe('a review_request', () => {
     expect(standingOf({ ...review_request, way: 'sent', answer })).toBe('answered by Wenna Tull');
     expect(standingOf({ ...review_request, answer })).toBe('you answered');
   });
+});
+
+it('a lesson is open until all of it is added, for four weeks', () => {
+  const lesson = { title: 'x', words: '', to: '', exercises: [], routines: [], recordings: [], limits: { centre: 5 } };
+  const given = (days: number, taken: string[], told: object = lesson) =>
+    ({ made_at: `${daysAgo(days)}T10:00:00Z`, taken, lesson: told }) as unknown as Exchange;
+  expect(isOpen(given(3, []))).toBe(true);
+  expect(isOpen(given(3, ['limits']))).toBe(false);
+  expect(isOpen(given(40, []))).toBe(false);
+  expect(isOpen(given(3, [], { ...lesson, limits: {} }))).toBe(true);
+  expect(isOpen(given(9, [], { ...lesson, limits: {} }))).toBe(false);
 });

@@ -48,9 +48,9 @@ function part(key: string, kind: string, name: string, words: string, take: stri
   return { key, kind, name, words, take };
 }
 
-/** Whether a lesson has a part that was not added yet; one of words only stays for a week. */
+/** Whether a lesson of the last four weeks has a part that was not added yet; one of words only stays for a week. */
 export function isOpen(exchange: Exchange): boolean {
   const parts = partsOf(exchange);
-  if (!parts.length) return exchange.made_at.slice(0, 10) > daysAgo(7);
-  return parts.some((part) => !exchange.taken.includes(part.key));
+  const missing = parts.some((part) => !exchange.taken.includes(part.key));
+  return (missing || !parts.length) && exchange.made_at.slice(0, 10) > daysAgo(parts.length ? 28 : 7);
 }

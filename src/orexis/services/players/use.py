@@ -12,7 +12,7 @@ from sqlalchemy.orm import Session
 
 from orexis.core.instruments import Setup, checked_preferences, checked_range, instrument_named
 from orexis.core.messages import tell
-from orexis.errors import InputError
+from orexis.errors import InputError, LockedError
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json, to_json
 from orexis.services.record import Record, require_owned, require_row
@@ -42,7 +42,8 @@ class Players:
         return tuple(person for person in self.all() if person.settings.teaches)
 
     def get(self, player_id: str) -> Player:
-        """One player; MissingError when there is none by that id."""
+        """One player; MissingError when there is none by that id, LockedError where a PIN was not given."""
+        self._record.pins.require(player_id)
         with self._record.database.reading() as db:
             return player_of(require_row(db, PlayerRow, player_id, _WHAT))
 
@@ -69,6 +70,8 @@ class Players:
 
     def change_settings(self, player_id: str, change: Mapping[str, Any]) -> Player:
         """Some of how the player is led and judged from now on; what is not named stays. InputError for what cannot be."""
+        if change.get("teaches") and not self._record.pins.is_teachers():
+            raise LockedError("Somebody here has a PIN: only a teacher can let another one teach.")
         with self._record.database.writing() as db:
             row = require_row(db, PlayerRow, player_id, _WHAT)
             fields = changed(from_json(PlayerSettings, row.settings), change)

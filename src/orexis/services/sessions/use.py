@@ -195,9 +195,11 @@ class Sessions:
         return self._opened(person, FREE_PRACTICE, {}, routine, checks=False, at=at, against=None)
 
     def get(self, session_id: str) -> PracticeSession:
-        """Where it stands; MissingError when there is none by that id."""
+        """Where it stands; MissingError when there is none by that id, LockedError where its player's PIN was not given."""
         with self._record.database.reading() as db:
-            return session_of(db, require_row(db, SessionRow, session_id, _WHAT))
+            session = session_of(db, require_row(db, SessionRow, session_id, _WHAT))
+        self._record.pins.require(session.player_id)
+        return session
 
     def latest(self, player_id: str) -> PracticeSession | None:
         """The session that was left open last, if it is not over."""
