@@ -124,7 +124,7 @@ MUTANTS = (
     _record("services/planning/routines.py", "require_owned(db, OwnRoutineRow, routine_id, player_id,", "require_owned(db, OwnRoutineRow, routine_id, db.get_one(OwnRoutineRow, routine_id).player_id,"),
     _record("services/takes/marks.py", "require_owned(db, MarkRow, mark_id, take_id,", "require_owned(db, MarkRow, mark_id, db.get_one(MarkRow, mark_id).take_id,"),
     _record("services/material/exercises.py", "require_owned(db, OwnExerciseRow, own_id, person.id,", "require_owned(db, OwnExerciseRow, own_id, db.get_one(OwnExerciseRow, own_id).player_id,"),
-    _record("services/players/use.py", "    if not require_row(db, PlayerRow, row.player_id, _WHAT).guest:", "    if False:"),
+    _record("services/players/use.py", "    if not (owner.guest or owner.settings.teaches):", "    if False:"),
     _record("services/planning/goals.py", "require_owned(db, GoalRow, goal_id, player_id,", "require_owned(db, GoalRow, goal_id, db.get_one(GoalRow, goal_id).player_id,"),
     # What is thrown away, and for how long.
     _record("services/takes/trash.py", "    if local_day(now()) - _since(record) < KEPT_DAYS or not believed:", "    if local_day(now()) - _since(record) < 0 or not believed:"),

@@ -10,5 +10,5 @@ export default defineConfig({
   build: { outDir: '../src/orexis/web', emptyOutDir: true, assetsInlineLimit: 0 },
   server: { proxy: { '/api': { target: server, ws: true } } },
   resolve: { conditions: ['browser'] },
-  test: { environment: 'jsdom', include: ['src/**/*.test.ts'] },
+  test: { environment: 'node', include: ['src/**/*.test.ts'] },
 });

@@ -16,11 +16,14 @@ from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services import clock
 from orexis.services.application import Application
+from tests.new_records import copy_new_records
 
 # The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.
 settings.register_profile("fixed", derandomize=True, deadline=None)
 settings.register_profile("explore", deadline=None, max_examples=int(os.environ.get("HYPOTHESIS_EXAMPLES", "400")))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "fixed"))
+
+copy_new_records()
 
 INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 

@@ -3,5 +3,7 @@
 import orexis.api.app
 import orexis.cli.server  # noqa: F401
 from orexis.core.listen import warm
+from tests.new_records import copy_new_records
 
 warm()
+copy_new_records()

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { mount, tick, unmount } from 'svelte';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import TwoReaders from '../fixtures/TwoReaders.svelte';

@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { describe, expect, it } from 'vitest';
 import type { SessionState, TraceOut, Verdict } from '../api/client';
 import type { Incoming } from './messages';

@@ -316,6 +316,7 @@ class Takes(RecordedTakes):
             self.happen(session_id, Event(EventName.DROP))
             return None
         made = self._keep(session, heard, judgement)
+        self._busy_at = now()
         self._complete.pop(key, None)
         self._record.journal.remove(key)
         return made
