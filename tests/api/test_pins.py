@@ -115,6 +115,11 @@ def test_pins_are_digits_and_guesses_are_few(tmp_path: Path) -> None:
             pins.open("a", "1234")
         with pytest.raises(LockedError):
             Pins(tmp_path).require("a")
+    fresh = Pins(tmp_path)
+    with asking("chosen"):
+        assert fresh.open("a", "1234") != "chosen", "a window does not name itself"
+        with pytest.raises(LockedError):
+            fresh.require("a")
     Pins(tmp_path).require("a")  # no window asks: the command line
     pins.forget("a")
     assert not Pins(tmp_path).in_use

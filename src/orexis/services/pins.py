@@ -86,9 +86,11 @@ class Pins:
             except (VerificationError, InvalidHashError):
                 raise InputError("That isn’t the PIN.") from None
             self._attempts.pop(player_id, None)
-            window = _ASKING.get() or secrets.token_urlsafe(32)
-            if window not in self._opened and len(self._opened) >= _MOST_WINDOWS:
-                self._opened.pop(next(iter(self._opened)))
+            window = _ASKING.get()
+            if window is None or window not in self._opened:  # a name of the window's own choice could be known to others
+                window = secrets.token_urlsafe(32)
+                if len(self._opened) >= _MOST_WINDOWS:
+                    self._opened.pop(next(iter(self._opened)))
             self._opened.setdefault(window, set()).add(player_id)
             return window
 

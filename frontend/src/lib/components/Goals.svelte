@@ -1,12 +1,11 @@
 <script lang="ts">
   import { api, type Goal, type Schemas } from '../api/client';
-  import { household } from '../state/household.svelte';
   import { words } from '../state/loaded.svelte';
   import { ask, reads } from '../state/reads.svelte';
   import { midiOf, pitchOf } from '../view/pitch';
   import { dateAtRisk, dateInWords, forecastInWords } from '../view/weeks';
-  import { GOAL_NAMES, noteName, noteSigns } from '../view/words';
-  import Toggle from './Toggle.svelte';
+  import { noteName, noteSigns } from '../view/words';
+  import GoalFields from './GoalFields.svelte';
 
   /** Goals as cards: position, likely date, what would help; and a new one. */
   let { playerId, goals }: { playerId: string; goals: readonly Goal[] } = $props();
@@ -18,9 +17,6 @@
   let joined = $state(false);
   let date = $state('');
   let said = $state<string | null>(null);
-
-  const kinds = $derived(household.catalogue?.goals ?? []);
-  const bounds = $derived(kinds.find((item) => item.id === kind));
 
   async function act(what: () => Promise<unknown>) {
     said = null;
@@ -40,6 +36,18 @@
   const upper = (text: string) => noteSigns(text).replace(/^./, (first) => first.toUpperCase());
 </script>
 
+{#snippet note()}
+  <label class="field">
+    <span>Note</span>
+    <select bind:value>
+      <option value="" disabled>choose</option>
+      {#each material.value?.notes ?? [] as note (note.sounding)}
+        <option value={String(midiOf(pitchOf(note.sounding)))}>{noteName(note.written)}</option>
+      {/each}
+    </select>
+  </label>
+{/snippet}
+
 <section class="mt-8" aria-label="Goals">
   <div class="flex flex-wrap items-center gap-x-6">
     <h2>Goals</h2>
@@ -53,37 +61,7 @@
         void add();
       }}
     >
-      <label class="field">
-        <span>Goal</span>
-        <select
-          value={kind}
-          onchange={(event) => {
-            kind = event.currentTarget.value as Kind;
-            value = '';
-          }}
-        >
-          {#each kinds as item (item.id)}<option value={item.id}>{GOAL_NAMES[item.id]}</option>{/each}
-        </select>
-      </label>
-      {#if kind === 'own'}
-        <label class="field">
-          <span>Note</span>
-          <select bind:value>
-            <option value="" disabled>choose</option>
-            {#each material.value?.notes ?? [] as note (note.sounding)}
-              <option value={String(midiOf(pitchOf(note.sounding)))}>{noteName(note.written)}</option>
-            {/each}
-          </select>
-        </label>
-      {:else}
-        <label class="field">
-          <span>{bounds?.unit}, {bounds?.low} to {bounds?.high}</span>
-          <input type="number" min={bounds?.low} max={bounds?.high} step="any" bind:value />
-        </label>
-      {/if}
-      <label class="field"><span>By</span><input type="date" bind:value={date} /></label>
-      <button class="press small first" disabled={value === '' || !date}>Add</button>
-      {#if kind === 'own'}<Toggle label="In a slur or scale" checked={joined} set={(on) => (joined = on)} />{/if}
+      <GoalFields bind:kind bind:value bind:joined bind:date {note} yes="Add" />
     </form>
   {/if}
   {#if said}<p role="alert" class="mt-3">{said}</p>{/if}

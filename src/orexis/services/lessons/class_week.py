@@ -1,7 +1,7 @@
 """A teacher's class on one page: for each player the week, what got better, what slipped, what is stuck, what was said of lips."""
 
 from dataclasses import dataclass
-from datetime import date
+from datetime import date, timedelta
 
 from sqlalchemy import func, select
 from sqlalchemy.orm import Session
@@ -102,15 +102,15 @@ def _member(db: Session, person: Player, today: int) -> ClassMember:
         better[0] if better else None,
         slipped[0] if slipped else None,
         stuck_at(db, person.id, today),
-        *_lips(db, person.id, today),
+        *_lips(db, person.id),
         _open_lessons(db, person.id),
     )
 
 
-def _lips(db: Session, player_id: str, today: int) -> tuple[str | None, str | None]:
+def _lips(db: Session, player_id: str) -> tuple[str | None, str | None]:
     """What was said of the lips last, and the day."""
     row = SessionRow
-    since = date.fromordinal(today - _LIPS_DAYS).isoformat()
+    since = now() - timedelta(days=_LIPS_DAYS)
     sessions = select(row.started_at, row.summary).where(
         row.player_id == player_id, row.played, row.started_at >= since
     )
