@@ -6,8 +6,8 @@ import { Transformer } from 'wuchale/adapter-vanilla';
 
 /** Attributes and properties that a player reads or hears. */
 const SPOKEN = ['aria-label', 'aria-valuetext', 'alt', 'label', 'legend', 'placeholder', 'text', 'title', 'yes'];
-/** Two words, or a value (#) and a word: a sentence or a label. */
-const SAID = /\p{L}[\p{L}’]+[,;:]? \p{L}|#,? ?\p{L}{2}|\p{L}{2},? #|^\d+ \p{L}{3}/u;
+/** Two words, or a value (# or {name}) and a word: a sentence or a label. */
+const SAID = /\p{L}[\p{L}’]+[,;:]? \p{L}|\{[^}]+\} \p{L}{2}|#,? ?\p{L}{2}|\p{L}{2},? #|^\d+ \p{L}{3}/u;
 /** Names of the interface are no words, though some look like them. */
 const NAMES = new Set(
   JSON.stringify(JSON.parse(readFileSync('../docs/api/openapi.json', 'utf8')).components)

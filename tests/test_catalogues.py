@@ -7,6 +7,7 @@ import pytest
 from babel.messages.catalog import Message
 from babel.messages.pofile import read_po
 
+from orexis.core.coach import REASONS
 from orexis.services.values.players import PageLanguage
 from scripts.visible_words import ROOT
 
@@ -45,3 +46,10 @@ def test_a_language_says_everything_with_its_values(folder: Path, english: str, 
             wrong.append(key[1])
     assert set(missing) <= _NO_WORDS
     assert wrong == []
+
+
+def test_what_the_page_says_of_a_take_is_in_its_catalogue() -> None:
+    """The page's own search for sentences passed over those that begin with a value."""
+    known = {key for _, key in messages(PAGES / "en.po")}
+    said = {words for reason in REASONS.values() for words in (reason.says, reason.label) if words}
+    assert said - known == set()

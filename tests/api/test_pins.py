@@ -105,8 +105,8 @@ def test_pins_are_digits_and_guesses_are_few(tmp_path: Path) -> None:
     pins = Pins(tmp_path)
     for wrong in ("", "123", "123456789", "12a4"):
         with pytest.raises(InputError):
-            pins.set("a", wrong)
-    pins.set("a", "1234")
+            pins.choose("a", wrong)
+    pins.choose("a", "1234")
     with asking(""):
         for _ in range(5):
             with pytest.raises(InputError):

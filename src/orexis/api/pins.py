@@ -54,7 +54,7 @@ def read_pins(house: TheHouse) -> list[PinOut]:
 def set_pin(player_id: Key, body: NewPinIn, house: TheHouse) -> None:
     """Set another PIN, or none."""
     house.players.get(player_id)
-    house.pins.set(player_id, body.pin)
+    house.pins.choose(player_id, body.pin)
 
 
 @router.post("/players/{player_id}/open", status_code=204)

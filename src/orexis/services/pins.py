@@ -87,7 +87,9 @@ class Pins:
                 raise InputError("That isn’t the PIN.") from None
             self._attempts.pop(player_id, None)
             window = _ASKING.get()
-            if window is None or window not in self._opened:  # a name of the window's own choice could be known to others
+            if (
+                window is None or window not in self._opened
+            ):  # a name of the window's own choice could be known to others
                 window = secrets.token_urlsafe(32)
                 if len(self._opened) >= _MOST_WINDOWS:
                     self._opened.pop(next(iter(self._opened)))
@@ -98,7 +100,7 @@ class Pins:
         """The window that asks has nobody open any more."""
         self._opened.pop(_ASKING.get() or "", None)
 
-    def set(self, player_id: str, pin: str | None) -> None:
+    def choose(self, player_id: str, pin: str | None) -> None:
         """Another PIN, or none. LockedError where the present one was not given; InputError for one that is not four to eight digits,
         and where it would keep a teacher out: a teacher has one first, and last.
         """

@@ -50,6 +50,10 @@ const NAMES: Record<string, string> = {
   bend: 'bend',
   bump: 'bump',
   response: 'response',
+  overshoot: 'overshoot',
+  wobble: 'wobble',
+  talking: 'talking',
+  overloaded: 'overloaded',
   // light and dark pages
   dark: 'dark',
 };

@@ -6,6 +6,7 @@ import { named } from './names';
 type Values = { value?: number | null; limit?: number | null };
 
 /** What stands before the note's name; nothing where there is none. */
+/* @wc-include */
 const WHERE: Record<string, string> = {
   at: ' at',
   before: ', before',
@@ -13,12 +14,14 @@ const WHERE: Record<string, string> = {
   least: ', least at',
   slowest: ', slowest at',
 };
+/* @wc-include */
+const IT = 'it';
 const PLACE = /\{(note|at|before|most|least|slowest|value|limit)(?::(\w+))?(?:\?([^|}]*)\|([^}]*))?\}/g;
 
 /** The sentence of a reason, with the note's name in its place. */
 export function filledIn(says: string, { value = null, limit = null }: Values, note: string | null): string {
   return says.replace(PLACE, (_, what: string, form?: string, below?: string, above?: string) => {
-    if (what === 'note') return note ?? 'it';
+    if (what === 'note') return note ?? IT;
     if (what in WHERE) return note === null ? '' : `${WHERE[what]} ${note}`;
     const number = what === 'value' ? value : limit;
     if (below !== undefined) return (number ?? 0) < 0 ? below : (above ?? '');
