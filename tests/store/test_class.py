@@ -1,6 +1,7 @@
 """A teacher's class: who practised, what is given to whom, and that there is none without a teacher."""
 
 from collections.abc import Iterator
+from dataclasses import replace
 from datetime import date, timedelta
 from pathlib import Path
 
@@ -8,13 +9,17 @@ import pytest
 
 from orexis.core.planning import GoalKind, GoalTarget
 from orexis.core.practice import Event, EventName
+from orexis.core.practice.state import WORN_LIPS
 from orexis.core.rehearsal.measured import flawless
 from orexis.errors import ConflictError, MissingError
 from orexis.services.application import Application
 from orexis.services.clock import local_day, now
+from orexis.services.documents import from_json, to_json
 from orexis.services.lessons.use import ChosenItem, LessonWish
 from orexis.services.material.exercises import ExerciseRequest
 from orexis.services.values.players import Player
+from orexis.services.values.sessions import SessionSummary
+from orexis.store.models import SessionRow
 
 
 @pytest.fixture
@@ -112,3 +117,15 @@ def test_a_goal_of_the_class_is_a_note_as_each_reads_it(house: Application) -> N
     goals = house.class_week().goals
     assert [(goal.says, len(goal.players)) for goal in goals] == [("play A5 reliably in a slur or scale", 2)]
     assert all(0.0 <= way.share < 1.0 for way in goals[0].players)
+
+
+def test_high_work_that_ended_by_misses_is_no_report_of_lips(house: Application) -> None:
+    teacher_of(house)
+    ada = add(house, "Ada Brook")
+    session = house.sessions.open(ada.id, "long-low-tones", {"steps": "3"})
+    house.takes.measured(session.id, flawless, at=now())
+    for why, told in (("Three lost. No more high work today.", None), (WORN_LIPS, WORN_LIPS)):
+        with house.record.database.writing() as db:
+            row = db.get_one(SessionRow, session.id)
+            row.summary = to_json(replace(from_json(SessionSummary, row.summary), heavy_over=why))
+        assert house.class_week().members[0].lips == told

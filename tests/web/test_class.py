@@ -31,7 +31,7 @@ def test_a_class_from_its_teachers_first_look_to_a_players_own_day(site: Site, o
     page.get_by_label("minutes, 5 to 90").fill("30")
     page.get_by_label("By", exact=True).fill(by)
     page.get_by_role("button", name="Give", exact=True).click()
-    expect(page.get_by_text("Given.")).to_be_visible()
+    expect(page.get_by_text("Done.")).to_be_visible()
     assert [goal["says"] for goal in site.call(f"/api/players/{pupil}/goals")] == ["play 30 minutes before tiring"]
 
     wish = {"player_id": teacher, "exercise_type": "two-partial-slur", "params": {}, "name": "Slurs of the week"}

@@ -40,7 +40,7 @@
     }
   }
   function given(refused: string[]) {
-    said = refused.length ? refused : ['Given.'];
+    said = refused.length ? refused : ['Done.'];
     giving = null;
     chosen = [];
   }

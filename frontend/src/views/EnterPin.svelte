@@ -38,10 +38,10 @@
     <button class="press first" disabled={pin.length < 4}>Open</button>
   </form>
   {#if trouble}<p role="alert" class="mt-3">{trouble}</p>{/if}
-  <p class="mt-6"><a class="line py-2" href="/who">Somebody else plays</a></p>
+  <p class="mt-6"><a class="line py-2" href="/who">Someone else is playing</a></p>
   <p class="quiet mt-4">
     Forgotten? {household.teachers.some((one) => one.id !== household.player?.id)
-      ? 'Your teacher can take it away.'
+      ? 'Your teacher can remove it.'
       : 'Whoever looks after this computer deletes pins.json in the data folder.'}
   </p>
 </section>

@@ -14,6 +14,7 @@ from orexis.core.practice.in_time import BETWEEN_TAKES_S, MOST_REST_BARS, Bars, 
 from orexis.core.practice.machine import opening, step
 from orexis.core.practice.routine import Routine, check_series, free_routine, planned, routine_of, state_for
 from orexis.core.practice.state import (
+    LIPS_SAID,
     LONGEST_REST_S,
     OPEN_PHASES,
     TIRED_LIPS,
@@ -31,6 +32,7 @@ from orexis.core.practice.time_left import TimeLeft, left_by, loosening_due, wit
 
 __all__ = [
     "BETWEEN_TAKES_S",
+    "LIPS_SAID",
     "LONGEST_REST_S",
     "MOST_REST_BARS",
     "NOTHING",

@@ -8,7 +8,15 @@ from orexis.core.messages import tell
 from orexis.core.practice.edge import came_through
 from orexis.core.practice.events import TakeResult
 from orexis.core.practice.progression import only_easy_follows
-from orexis.core.practice.state import BlockPlan, CheckMark, SessionState, TakeMark, lowest_good, share_is_played
+from orexis.core.practice.state import (
+    WORN_LIPS,
+    BlockPlan,
+    CheckMark,
+    SessionState,
+    TakeMark,
+    lowest_good,
+    share_is_played,
+)
 
 _TEMPO_AFTER, _TEMPO_STEP, _TEMPO_RANGE = 2, 4, (72, 132)  # takes; percent
 _DRY = 5  # takes in a row without one that was held
@@ -27,7 +35,7 @@ def checked(state: SessionState, mark: TakeMark, result: TakeResult) -> SessionS
     if result.endurance == Freshness.SPENT:
         return replace(
             kept,
-            register_over="the check note says your lips are worn out",
+            register_over=WORN_LIPS,
             advice=Advice(
                 NextStep.END_REGISTER,
                 tell("Your lips are worn out{said}. No more high work. This is a good place to stop.", said=said),

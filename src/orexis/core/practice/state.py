@@ -24,6 +24,8 @@ class Phase(StrEnum):
 
 LONGEST_REST_S = 900.0  # after a quarter of an hour it is a new session
 TIRED_LIPS = "your lips are tired"  # why there is no more heavy work, where the player says so
+WORN_LIPS = "the check note says your lips are worn out"  # where the check note does
+LIPS_SAID = frozenset({TIRED_LIPS, WORN_LIPS})
 OPEN_PHASES = (Phase.COUNT_IN, Phase.LISTENING, Phase.JUDGING)  # a take is under way
 
 

@@ -3,21 +3,22 @@
 from dataclasses import dataclass
 from datetime import date, timedelta
 
-from sqlalchemy import func, select
+from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from orexis.core.planning import monday
+from orexis.core.practice import LIPS_SAID
 from orexis.services.clock import local_day, now
 from orexis.services.documents import from_json
 from orexis.services.planning.goals import Goals
 from orexis.services.players.use import Players
-from orexis.services.queries.glance import stuck_at
+from orexis.services.queries.glance import last_day_of, minutes_by_day, stuck_at
 from orexis.services.queries.progress import lately
 from orexis.services.record import Record
 from orexis.services.values.lessons import ExchangeDirection, ExchangeKind, Lesson
 from orexis.services.values.players import Player
 from orexis.services.values.sessions import SessionSummary
-from orexis.store.models import ExchangeRow, GoalRow, PracticeDayRow, SessionRow
+from orexis.store.models import ExchangeRow, GoalRow, SessionRow
 
 _LIPS_DAYS = 14
 
@@ -74,7 +75,7 @@ def class_week(record: Record, players: Players, goals: Goals) -> ClassShown:
     """Everybody who plays here and does not teach."""
     today = local_day(now())
     here = [person for person in players.all() if not person.guest]
-    teachers = tuple(person.name for person in players.teachers())
+    teachers = tuple(person.name for person in here if person.settings.teaches)
     if not teachers:
         return ClassShown((), (), ())
     class_ = [person for person in here if not person.settings.teaches]
@@ -83,16 +84,8 @@ def class_week(record: Record, players: Players, goals: Goals) -> ClassShown:
 
 
 def _member(db: Session, person: Player, today: int) -> ClassMember:
-    row, start = PracticeDayRow, monday(today)
-    played = {
-        day: seconds / 60.0
-        for day, seconds in db.execute(
-            select(row.day, func.sum(row.playing_s))
-            .where(row.player_id == person.id, row.day >= start - 7, row.takes > 0)
-            .group_by(row.day)
-        )
-    }
-    last = db.scalar(select(func.max(row.day)).where(row.player_id == person.id, row.takes > 0, row.day <= today))
+    start = monday(today)
+    played, last = minutes_by_day(db, person.id, start - 7), last_day_of(db, person.id, today)
     better, slipped = lately(db, person, today)
     return ClassMember(
         person.id,
@@ -116,7 +109,8 @@ def _lips(db: Session, player_id: str) -> tuple[str | None, str | None]:
     )
     for started_at, text in db.execute(sessions.order_by(row.started_at.desc())):
         summary = from_json(SessionSummary, text)
-        said = summary.stopped or summary.heavy_over
+        # High work also ends by misses, which is not about lips.
+        said = summary.stopped or (summary.heavy_over if summary.heavy_over in LIPS_SAID else None)
         if said is not None:
             return said, date.fromordinal(local_day(started_at)).isoformat()
     return None, None

@@ -299,6 +299,7 @@ class Lessons:
         Also gives a sentence for each part that could not be. What was taken over before is not taken twice.
         """
         person, exchange = self._players.get(player_id), self.get(exchange_id)
+        self._record.pins.require(exchange.player_id)
         if exchange.lesson is None:
             raise ConflictError("Only a lesson can be added.")
         taken, refused = list(exchange.taken), []

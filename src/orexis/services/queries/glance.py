@@ -41,24 +41,31 @@ def at_a_glance(record: Record, players: Players) -> tuple[Glance, ...]:
 
 
 def _glance(db: Session, player_id: str, today: int) -> Glance:
-    row = PracticeDayRow
-    last = db.scalar(select(func.max(row.day)).where(row.player_id == player_id, row.takes > 0, row.day <= today))
-    start = monday(today)
-    played = db.execute(
-        select(row.day, func.sum(row.playing_s))
-        .where(row.player_id == player_id, row.day >= start - 7, row.takes > 0)
-        .group_by(row.day)
-    ).all()
-    this_week = [seconds for day, seconds in played if day >= start]
+    last, start = last_day_of(db, player_id, today), monday(today)
+    played = minutes_by_day(db, player_id, start - 7)
+    this_week = [minutes for day, minutes in played.items() if day >= start]
     return Glance(
         player_id,
         date.fromordinal(last).isoformat() if last else None,
         today - last if last else None,
         len(this_week),
-        round(sum(this_week) / 60.0, 1),
-        round(sum(seconds for day, seconds in played if day < start) / 60.0, 1),
+        round(sum(this_week), 1),
+        round(sum(minutes for day, minutes in played.items() if day < start), 1),
         stuck_at(db, player_id, today),
     )
+
+
+def last_day_of(db: Session, player_id: str, today: int) -> int | None:
+    """The last day up to today on which somebody played, on any instrument."""
+    row = PracticeDayRow
+    return db.scalar(select(func.max(row.day)).where(row.player_id == player_id, row.takes > 0, row.day <= today))
+
+
+def minutes_by_day(db: Session, player_id: str, since: int) -> dict[int, float]:
+    """Minutes of tone on each day that was played from a day on, all instruments together."""
+    row = PracticeDayRow
+    query = select(row.day, func.sum(row.playing_s)).where(row.player_id == player_id, row.day >= since, row.takes > 0)
+    return {day: seconds / 60.0 for day, seconds in db.execute(query.group_by(row.day))}
 
 
 def stuck_at(db: Session, player_id: str, today: int) -> str | None:
