@@ -58,31 +58,34 @@ def one_from(case: tuple[Case, FirstWeek]) -> Whole:
 
 def first_weeks_table(cases: list[Case], *, in_turn: bool) -> None:
     """Print it, a row a kind of first week. `in_turn`: each player has one of the four, not all."""
-    print(
-        "| first week | players | given days with a session from week 8 on | tone, share of the time: heavy / medium / light days | "
-        "load a week, weeks 2 to 5 and last four | weeks over bound | heavy in a row | high when spent |\n|---|---|---|---|---|---|---|---|"
-    )
+    print(FIRST_WEEKS_HEAD)
     with ProcessPoolExecutor(2) as pool:
         for number, first in enumerate(FirstWeek):
             chosen = cases[number :: len(FirstWeek)] if in_turn else cases
-            found = list(pool.map(one_from, [(case, first) for case in chosen], chunksize=2))
-            given, played = sum(item.given_days for item in found), sum(item.with_session for item in found)
-            shares = []
-            for kind in ("heavy", "medium", "light"):
-                clock = sum(item.clock_s.get(kind, 0.0) for item in found)
-                shares.append(f"{sum(item.tone_s.get(kind, 0.0) for item in found) / clock:.0%}" if clock else "–")
-            early, late = (
-                sum(getattr(item, name) for item in found) / len(found) for name in ("load_early", "load_late")
-            )
-            never = [
-                sum(getattr(item, name) for item in found)
-                for name in ("over_bound", "heavy_in_a_row", "high_when_spent")
-            ]
-            print(
-                f"| {first} | {len(found)} | {played} of {given} | {' / '.join(shares)} | {early:.0f}, {late:.0f} | "
-                f"{' | '.join(map(str, never))} |",
-                flush=True,
-            )
+            print(first_week_row(first, list(pool.map(one_from, [(case, first) for case in chosen]))), flush=True)
+
+
+FIRST_WEEKS_HEAD = (
+    "| first week | players | given days with a session from week 8 on | tone, share of the time: heavy / medium / light days | "
+    "load a week, weeks 2 to 5 and last four | weeks over bound | heavy in a row | high when spent |\n|---|---|---|---|---|---|---|---|"
+)
+
+
+def first_week_row(first: FirstWeek, found: list[Whole]) -> str:
+    """A row of it, of players who all began like this."""
+
+    def total(name: str) -> int:
+        return int(sum(getattr(item, name) for item in found))
+
+    shares = []
+    for kind in ("heavy", "medium", "light"):
+        clock = sum(item.clock_s.get(kind, 0.0) for item in found)
+        shares.append(f"{sum(item.tone_s.get(kind, 0.0) for item in found) / clock:.0%}" if clock else "–")
+    early, late = (sum(getattr(item, name) for item in found) / len(found) for name in ("load_early", "load_late"))
+    return (
+        f"| {first} | {len(found)} | {total('with_session')} of {total('given_days')} | {' / '.join(shares)} | "
+        f"{early:.0f}, {late:.0f} | {total('over_bound')} | {total('heavy_in_a_row')} | {total('high_when_spent')} |"
+    )
 
 
 def one_with_goals(case: Case) -> list[tuple[str, str]]:

@@ -104,6 +104,9 @@ class Exercise:
     beat_quarters: float = 1.0  # length of a beat in quarter notes: 1.5 in 6/8
     pickup: float = 0.0  # beats before the first bar line
 
+    def __hash__(self) -> int:
+        return hash((self.id, self.tempo_bpm, len(self.notes)))  # not of every note: much is cached by it
+
     @property
     def asks_nothing(self) -> bool:
         """Whether it stands for practice without an exercise: what is heard has no targets and gets no verdict."""

@@ -170,6 +170,9 @@ class Instrument:
     setup: Setup = AS_BUILT
     source: str = field(default="", compare=False)
 
+    def __hash__(self) -> int:
+        return hash(self.id)  # equal ones have the same, and it is asked often: paths and ways are cached by it
+
     @property
     def slides(self) -> bool:
         """Whether pitch is made by a hand slide."""

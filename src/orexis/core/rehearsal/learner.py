@@ -28,7 +28,7 @@ from orexis.core.player import (
     tiredness,
 )
 from orexis.core.progress import entered, path_of
-from orexis.core.rehearsal.measured import measured
+from orexis.core.rehearsal.measured import measured, with_values
 
 STRENGTH = 0.43  # of the person's: load as sessions count it, rests and soft notes included
 USUAL = 0.5  # size of the drawn person's faults at the skill itself
@@ -129,7 +129,7 @@ class Learner:
             if note.to_breath_end and row.hold_s is not None:
                 share = 1.05 - 0.12 * (ease - 0.6) - 0.15 * tired + float(rng.normal(0.0, 0.08))
                 values["hold_s"] = row.hold_s * min(1.0, max(0.2, share))
-            notes.append(replace(row, **values))  # type: ignore[arg-type]
+            notes.append(with_values(row, values))
         return replace(heard, notes=tuple(notes), exercise=whole)
 
     def has_played(

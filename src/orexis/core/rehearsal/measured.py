@@ -4,8 +4,10 @@ How large a flaw comes out in the measure that hears it was found by playing fla
 (`python -m benchmarks.rehearsals --calibrate`); the factors stand in `HEARD`.
 """
 
-from dataclasses import replace
+from collections.abc import Mapping
+from dataclasses import fields, replace
 from functools import lru_cache
+from operator import attrgetter
 
 import numpy as np
 
@@ -16,6 +18,9 @@ from orexis.core.theory import ratio_of
 
 # measure = factor * size of the flaw.
 HEARD: dict[str, float] = {"centre": 1.0, "sag": 1.0, "wobble": 0.96, "entry": 0.93, "gap": 0.96, "caught": 0.96}
+_NAMES = [field.name for field in fields(NoteMeasures)]
+_AT = {name: at for at, name in enumerate(_NAMES)}
+_VALUES = attrgetter(*_NAMES)
 _SLOPE = {None: 0.0, Loudness.GROW: 3.0, Loudness.EASE: -3.0, Loudness.EVEN: 0.0}
 
 
@@ -48,6 +53,14 @@ def flawless(exercise: Exercise) -> Measures:
         siren_jump_cents=20.0, siren_breaks=0,
     )  # fmt: skip
     return Measures(notes, moves, whole, SoundCheck(-6.0, 0.0, -70.0, -20.0))
+
+
+def with_values(row: NoteMeasures, values: Mapping[str, object]) -> NoteMeasures:
+    """`dataclasses.replace`, four times as fast: a rehearsed year has a million notes."""
+    all_values = list(_VALUES(row))
+    for name, value in values.items():
+        all_values[_AT[name]] = value
+    return NoteMeasures(*all_values)
 
 
 def measured(exercise: Exercise, flaws: Flaws) -> Measures:
@@ -104,7 +117,7 @@ def _note(row: NoteMeasures, note: ExerciseNote, flaws: list[Flaw]) -> NoteMeasu
     if flaws and note.to_breath_end and row.hold_s is not None:
         short = next((flaw.size for flaw in flaws if flaw.name == "short"), 0.0)
         values["hold_s"] = row.hold_s * (1.0 - short)
-    return replace(row, **values) if values else row  # type: ignore[arg-type]
+    return with_values(row, values) if values else row
 
 
 def _move(move: MoveMeasures, flaws: list[Flaw]) -> MoveMeasures:
