@@ -99,6 +99,33 @@ def test_a_loud_breath_loses_no_take() -> None:
     assert result.verdict.outcome == Outcome.CLOSE
 
 
+JOIN_FAULTS = {
+    "tongued and full": {0.95: [], 0.4: ["length"]},
+    "portato": {1.0: ["not-apart"], 0.78: [], 0.2: ["length"]},
+    "short": {0.93: ["not-short"], 0.45: [], 0.2: []},
+}
+
+
+@pytest.mark.parametrize(
+    ("instrument", "exercise_type"), [("trumpet-bb", "one-octave-scale"), ("tuba-eb", "interval-stairs")]
+)
+@pytest.mark.parametrize("join", JOIN_FAULTS)
+def test_full_portato_and_short_are_three_things(instrument: str, exercise_type: str, join: str) -> None:
+    exercise = asked(exercise_type, instrument, 0, join=join)
+    assert faults(take(exercise)) == []
+    for share, expected in JOIN_FAULTS[join].items():
+        held = [f"hold={max(0.1, n.beats * exercise.beat_s * share):.2f}s@{n.id}" for n in exercise.notes[:-1]]
+        assert sorted({reason for reason, _, _ in faults(take(exercise, *held))}) == expected
+
+
+def test_a_hall_holds_no_note_too_long() -> None:
+    exercise = asked("one-octave-scale", join="short")
+    result = take(exercise, "room=hall")
+    assert {reason for reason, _, _ in faults(result)} <= {"attack"}
+    assert result.verdict is not None
+    assert "length" in result.verdict.skipped
+
+
 def test_full_notes_may_leave_the_tongue_its_time() -> None:
     exercise = asked("interval-stairs", join="tongued and full")
     assert (

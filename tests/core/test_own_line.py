@@ -27,6 +27,13 @@ def test_loudness_stands_under_the_next_note() -> None:
     assert [note.dynamic for note in exercise.notes] == ["p", None, "f"]
 
 
+def test_short_notes_are_short_until_told_otherwise() -> None:
+    made = melody_of_line("C4 (short) D E (plain) F", CONCERT, title="Mine")
+    assert [note.articulation for note in made.notes] == [None, "short", "short", None]
+    with pytest.raises(ExerciseError):
+        melody_of_line("(shorter) C4", CONCERT, title="Mine")
+
+
 def test_signs_stay_as_they_are_written() -> None:
     made = melody_of_line("Eb4 F#4 D#4 Gb4", CONCERT, title="Mine")
     parts = (TunePart("Mine", made),)

@@ -26,6 +26,7 @@ from orexis.core.exercises import (
     score_says,
     score_series,
 )
+from orexis.core.exercises.build import JOINS
 from orexis.core.exercises.phrasing import is_long, phrases_of
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.errors import ExerciseError
@@ -124,6 +125,15 @@ def test_a_tune_comes_back_as_it_was(instrument_id: str, form: str) -> None:
             assert melody.meter == exercise.meter
             assert [n.slurred for n in melody.notes] == [n.slurred for n in exercise.notes]
         assert (melody.key, melody.title) == (exercise.key, title)
+
+
+@pytest.mark.parametrize("join", ["tongued and full", "portato", "short"])
+def test_dots_and_lines_come_back(join: str) -> None:
+    exercise = exercise_of("trumpet-bb", "one-octave-scale", join=join)
+    trumpet = instrument_named("trumpet-bb")
+    read = only(exercise_to_musicxml(exercise, trumpet, trumpet.parts[0]))
+    assert [note.articulation for note in read.notes] == [note.articulation for note in exercise.notes]
+    assert {note.articulation for note in read.notes} == {JOINS[join], None}
 
 
 def only(data: bytes) -> Melody:

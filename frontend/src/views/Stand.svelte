@@ -144,6 +144,7 @@
             beat={blowing ? stand.sounds.blown : stand.beat}
             bar={stand.exercise.exercise.beats_per_bar}
             all={Math.ceil(stand.exercise.count_in_s / stand.exercise.beat_s)}
+            twoSteps={stand.exercise.two_step_breath}
           />{/if}
         {#if blowing || stand.exercise.exercise.medium === 'air'}
           <BreathPace exercise={stand.exercise} beat={blowing ? stand.sounds.blown : stand.beat} />

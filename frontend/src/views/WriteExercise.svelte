@@ -176,7 +176,9 @@
       spellcheck="false"
       autocapitalize="off"></textarea>
   </label>
-  <p class="quiet mt-1">Bb3:2 lasts two beats. A dash slurs, a comma is a breath, rest:1 is a rest, (p) is soft.</p>
+  <p class="quiet mt-1">
+    Bb3:2 lasts two beats. A dash slurs, a comma is a breath, rest:1 is a rest, (p) is soft, (short) is short.
+  </p>
   <form
     class="mt-4 flex flex-wrap items-end gap-x-6 gap-y-4"
     onsubmit={(event) => {

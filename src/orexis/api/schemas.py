@@ -398,6 +398,7 @@ class ExerciseView(BaseModel):
     svg: str
     duration_s: float
     count_in_s: float
+    two_step_breath: bool
     beat_s: float
     centre_limit_cents: float
     drone_hz: float | None

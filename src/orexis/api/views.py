@@ -24,7 +24,16 @@ from orexis.api.schemas import (
     WrittenNote,
 )
 from orexis.core.coach import RangeNote, Reach, caution_for
-from orexis.core.exercises import EXERCISE_TYPES, Exercise, ExerciseType, Medium, Param, Series, exercise_types_for
+from orexis.core.exercises import (
+    EXERCISE_TYPES,
+    Exercise,
+    ExerciseType,
+    Medium,
+    Param,
+    Series,
+    breathes_in_two_steps,
+    exercise_types_for,
+)
 from orexis.core.instruments import (
     Fingering,
     HandSlide,
@@ -255,6 +264,7 @@ def exercise_view(
         svg=svg,
         duration_s=exercise.duration_s,
         count_in_s=exercise.count_in_beats * exercise.beat_s,
+        two_step_breath=breathes_in_two_steps(exercise, instrument),
         beat_s=exercise.beat_s,
         centre_limit_cents=centre_limit,
         drone_hz=exercise.drone.frequency(a4=a4) if exercise.drone else None,

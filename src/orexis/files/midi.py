@@ -51,7 +51,7 @@ def _notes(exercise: Exercise) -> mido.MidiTrack:
         velocity = _VELOCITY[note.dynamic] if note.dynamic else velocity
         start = exercise.count_in_beats + note.start_beat
         events.append((start, 1, mido.Message("note_on", note=note.pitch.midi, velocity=velocity)))
-        events.append((start + note.beats, 0, mido.Message("note_off", note=note.pitch.midi)))
+        events.append((start + note.sounding_beats, 0, mido.Message("note_off", note=note.pitch.midi)))
     return _timed(track, events, exercise.beat_quarters)
 
 

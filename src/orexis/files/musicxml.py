@@ -5,7 +5,7 @@ Fingering or position stands as a line under the notes, and (but where it is onl
 
 from lxml import etree
 
-from orexis.core.exercises import Exercise, ExerciseNote, Medium
+from orexis.core.exercises import Articulation, Exercise, ExerciseNote, Medium
 from orexis.core.instruments import Instrument, Part
 from orexis.core.theory import Key, Pitch, transposed_fifths
 from orexis.files.layout import TICKS, Bar, Piece, bars_of
@@ -18,6 +18,11 @@ _UNITS: dict[float, tuple[str, bool]] = {
     4.0: ("whole", False), 3.0: ("half", True), 2.0: ("half", False), 1.5: ("quarter", True), 1.0: ("quarter", False),
     0.75: ("eighth", True), 0.5: ("eighth", False), 0.25: ("16th", False),
 }  # fmt: skip
+ARTICULATION_SIGNS = {
+    Articulation.FULL: "tenuto",
+    Articulation.PORTATO: "detached-legato",
+    Articulation.SHORT: "staccato",
+}
 _DOCTYPE = (
     '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" '
     '"http://www.musicxml.org/dtds/partwise.dtd">'
@@ -212,11 +217,14 @@ class _Writer:
                 _text(technical, "fingering", finger)
         if piece.last and note.to_breath_end:
             etree.SubElement(notations, "fermata", type="upright")
-        accented, breathes = piece.part == 0 and note.accent, self._breath_after(piece)
-        if accented or breathes:
+        signs = ["accent"] if piece.part == 0 and note.accent else []
+        if piece.part == 0 and note.articulation is not None:
+            signs.append(ARTICULATION_SIGNS[note.articulation])
+        breathes = self._breath_after(piece)
+        if signs or breathes:
             articulations = etree.SubElement(notations, "articulations")
-            if accented:
-                etree.SubElement(articulations, "accent")
+            for sign in signs:
+                etree.SubElement(articulations, sign)
             if breathes:
                 etree.SubElement(articulations, "breath-mark").text = "comma"
         if len(notations):

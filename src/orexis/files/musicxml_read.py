@@ -13,11 +13,12 @@ from pathlib import PurePosixPath
 
 from lxml import etree
 
-from orexis.core.exercises import DYNAMICS, MOST_PARTS, Melody, MelodyNote, Meter, TunePart, meter_of
+from orexis.core.exercises import DYNAMICS, MOST_PARTS, Articulation, Melody, MelodyNote, Meter, TunePart, meter_of
 from orexis.core.messages import tell
 from orexis.core.theory import Pitch, transposed_fifths
 from orexis.errors import ExerciseError, PitchError
 from orexis.files import left_out
+from orexis.files.musicxml import ARTICULATION_SIGNS
 from orexis.files.play_order import play_order
 
 MAX_XML_BYTES = 8_000_000  # unpacked: a long part has one or two million
@@ -318,12 +319,28 @@ def _note(item: etree._Element, reading: _Reading) -> None:
             )
         slurred = reading.slurs > 0 and bool(reading.notes)
         reading.notes.append(
-            MelodyNote(midi, start, length, slurred, new_line=reading.fresh_line, dynamic=reading.dynamic)
+            MelodyNote(
+                midi,
+                start,
+                length,
+                slurred,
+                new_line=reading.fresh_line,
+                dynamic=reading.dynamic,
+                articulation=_articulation(item),
+            )
         )
         reading.fresh_line, reading.dynamic = False, None
     reading.tied = "start" in ties
     for slur in item.findall("notations/slur"):
         reading.slurs = max(0, reading.slurs + {"start": 1, "stop": -1}.get(slur.get("type") or "", 0))
+
+
+def _articulation(item: etree._Element) -> Articulation | None:
+    """A dot, a line, or both of them."""
+    signs = {sign.tag for sign in item.iterfind("notations/articulations/*")}
+    if {"staccato", "tenuto"} <= signs:
+        return Articulation.PORTATO
+    return next((kind for kind, sign in ARTICULATION_SIGNS.items() if sign in signs), None)
 
 
 def _upper_of_chord(item: etree._Element, reading: _Reading) -> None:

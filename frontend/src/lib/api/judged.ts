@@ -64,6 +64,14 @@ export const REASONS = {
     "label": "note length",
     "says": "{note} lasted {value:1} of {limit:1} seconds"
   },
+  "not-short": {
+    "label": "notes too long",
+    "says": "{note} was not short: it lasted {value:2} seconds"
+  },
+  "not-apart": {
+    "label": "no space between notes",
+    "says": "there was no space after {note}"
+  },
   "glide-break": {
     "label": "gap in the glissando",
     "says": "there was a gap of {value:s} on the way to {note}"

@@ -2322,6 +2322,12 @@ export interface components {
             words: string;
         };
         /**
+         * Articulation
+         * @description How much of its written length a tongued note is to last; None of these: as the standard asks.
+         * @enum {string}
+         */
+        Articulation: "full" | "portato" | "short";
+        /**
          * Ask
          * @description The questions on which teachers differ.
          * @enum {string}
@@ -3330,6 +3336,7 @@ export interface components {
              * @default false
              */
             accent: boolean;
+            articulation?: components["schemas"]["Articulation"] | null;
             /** Beats */
             beats: number;
             /**
@@ -3448,6 +3455,8 @@ export interface components {
             spans: components["schemas"]["LaneSpan"][];
             /** Svg */
             svg: string;
+            /** Two Step Breath */
+            two_step_breath: boolean;
         };
         /**
          * ExportIn
@@ -4371,6 +4380,7 @@ export interface components {
          *     `dynamic` None: as before. `spelled`: the concert pitch as somebody wrote it; None: by the key.
          */
         MelodyNote: {
+            articulation?: components["schemas"]["Articulation"] | null;
             /** Beats */
             beats: number;
             /** Dynamic */
@@ -5352,7 +5362,7 @@ export interface components {
          * @description Why a take was not clean, or not heard.
          * @enum {string}
          */
-        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "two-ways" | "bend" | "dip" | "bend-back" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "trill-slides" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
+        ReasonId: "missing" | "stuck" | "count" | "wrong-partial" | "wrong-fingering" | "wrong-note" | "split" | "gap" | "clipped-partial" | "overshoot" | "siren-break" | "siren-jump" | "siren-range" | "breath-inside" | "extra" | "length" | "not-short" | "not-apart" | "glide-break" | "glide-jump" | "glide-short" | "glide-past" | "off-the-ring" | "pitch" | "buzz-off" | "two-ways" | "bend" | "dip" | "bend-back" | "attack" | "response" | "pitch-drift" | "pitch-wobble" | "fall-off" | "hold" | "tone-match" | "tone-match-across" | "airy" | "trill" | "trill-slides" | "lock" | "pulse" | "timing" | "late" | "bump" | "shape" | "level-wobble" | "line-level" | "loudness" | "dynamics" | "rise" | "noisy-breath" | "silence" | "talking" | "too-quiet" | "clipped" | "lost" | "unmeasured" | "no-lean";
         /**
          * RecordFault
          * @description Something that is wrong, and whether it was mended.

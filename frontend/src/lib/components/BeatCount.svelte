@@ -1,13 +1,13 @@
 <script lang="ts">
-  /** The count-in: one huge numeral, and the breath on the last two beats. */
-  let { beat, bar, all }: { beat: number | null; bar: number; all: number } = $props();
-  const breathing = $derived(beat !== null && beat >= all - 2);
+  /** The count-in: one huge numeral, and the breath on the last two beats; in two steps before what climbs high. */
+  let { beat, bar, all, twoSteps }: { beat: number | null; bar: number; all: number; twoSteps: boolean } = $props();
+  const left = $derived(beat === null ? 0 : all - beat);
 </script>
 
 <div class="count" aria-live="off">
   {#if beat !== null && beat < all}
     <span class="serif number">{(beat % bar) + 1}</span>
-    <span class="serif word">{breathing ? 'breathe' : ' '}</span>
+    <span class="serif word">{left > 2 ? '' : !twoSteps ? 'breathe' : left > 1 ? 'breathe low' : 'then high'}</span>
   {/if}
 </div>
 

@@ -97,7 +97,13 @@
       />
     {:else if phase === 'count-in' || phase === 'listening'}
       <h2 class="serif text-3xl">
-        {phase === 'count-in' ? 'Breathe, then play.' : air ? 'Breathe.' : 'Listening.'}
+        {phase === 'count-in'
+          ? stand.exercise?.two_step_breath
+            ? 'Breathe low, then high. Then play.'
+            : 'Breathe, then play.'
+          : air
+            ? 'Breathe.'
+            : 'Listening.'}
         {#if settled}<span class="ml-6" aria-hidden="true" style="color: var(--brass)">{settled}</span>{/if}
       </h2>
       <p class="quiet mt-1" aria-live="off">{stand.exercise?.exercise.hint ?? stand.meter.word}</p>

@@ -1,6 +1,7 @@
 """What is practised: exercise types, series, exercises."""
 
 from orexis.core.exercises.bending import LIP_BEND
+from orexis.core.exercises.breath import breathes_in_two_steps
 from orexis.core.exercises.build import middle_note, open_note
 from orexis.core.exercises.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
 from orexis.core.exercises.exercise import (
@@ -28,7 +29,7 @@ from orexis.core.exercises.exercise_types import (
 from orexis.core.exercises.forms import at_tempo, in_form, shortened, slower
 from orexis.core.exercises.free import free_series
 from orexis.core.exercises.growth import SetPlayed, SetsToday, sets_today
-from orexis.core.exercises.kinds import Advance, DayPlace, Form, GoalKind, Load, Loudness, Medium, Role
+from orexis.core.exercises.kinds import Advance, Articulation, DayPlace, Form, GoalKind, Load, Loudness, Medium, Role
 from orexis.core.exercises.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.exercises.levels import PathStep
 from orexis.core.exercises.melody import Melody, MelodyNote, TunePart, melody_exercise, octaves_into_range
@@ -85,6 +86,7 @@ __all__ = [
     "TUNES",
     "TWO_PARTIAL_SLUR",
     "Advance",
+    "Articulation",
     "Begin",
     "DayPlace",
     "Exercise",
@@ -107,6 +109,7 @@ __all__ = [
     "SetsToday",
     "TunePart",
     "at_tempo",
+    "breathes_in_two_steps",
     "check_numbers",
     "checked_exercise",
     "checked_score",

@@ -5,7 +5,7 @@ from typing import Any
 
 from orexis.core.exercises.exercise import Exercise, ExerciseNote, Series
 from orexis.core.exercises.exercise_type import ExerciseType
-from orexis.core.exercises.kinds import Loudness, Medium
+from orexis.core.exercises.kinds import Articulation, Loudness, Medium
 from orexis.core.exercises.params import Values
 from orexis.core.instruments import (
     Fingering,
@@ -19,6 +19,15 @@ from orexis.core.instruments import (
 from orexis.core.messages import tell
 from orexis.core.theory import Key, Pitch, pitch_of_midi
 from orexis.errors import ExerciseError
+
+SLURRED, FULL = "slurred", "tongued and full"
+# How the notes of a line are joined, and what that asks of each.
+JOINS = {
+    SLURRED: None,
+    FULL: Articulation.FULL,
+    "portato": Articulation.PORTATO,
+    "short": Articulation.SHORT,
+}
 
 
 class ExerciseBuilder:

@@ -9,7 +9,7 @@ asked deviation from equal temperament; `instrument_cents` what the instrument d
 import math
 from dataclasses import dataclass
 
-from orexis.core.exercises.kinds import Advance, Loudness, Medium
+from orexis.core.exercises.kinds import Advance, Articulation, Loudness, Medium
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS, Meter
 from orexis.core.instruments import Fingering
 from orexis.core.messages import tell
@@ -59,6 +59,13 @@ class ExerciseNote:
     free: bool = False
     new_line: bool = False
     accent: bool = False
+    articulation: Articulation | None = None
+
+    @property
+    def sounding_beats(self) -> float:
+        """How long it sounds where it is played as an example."""
+        shares: dict[Articulation | None, float] = {Articulation.PORTATO: 0.8, Articulation.SHORT: 0.4}
+        return self.beats * shares.get(self.articulation, 1.0)
 
 
 @dataclass(frozen=True, slots=True)

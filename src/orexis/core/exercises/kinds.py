@@ -61,6 +61,14 @@ class Loudness(StrEnum):
     EASE = "ease"
 
 
+class Articulation(StrEnum):
+    """How much of its written length a tongued note is to last; None of these: as the standard asks."""
+
+    FULL = "full"
+    PORTATO = "portato"
+    SHORT = "short"
+
+
 class Role(StrEnum):
     """What the rules of the day call for by its role, whichever exercise has it."""
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from orexis.core.exercises.build import ExerciseBuilder, middle_note
 from orexis.core.exercises.exercise import MAX_NOTES, Exercise
 from orexis.core.exercises.exercise_type import ExerciseType
-from orexis.core.exercises.kinds import Medium
+from orexis.core.exercises.kinds import Articulation, Medium
 from orexis.core.exercises.meter import FOUR_FOUR, Meter
 from orexis.core.instruments import Instrument
 from orexis.core.messages import tell
@@ -33,6 +33,7 @@ class MelodyNote:
     new_line: bool = False
     dynamic: str | None = None
     spelled: Pitch | None = None
+    articulation: Articulation | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +123,7 @@ def melody_exercise(
         if note.new_line:
             line.phrase()
         breath = note.new_line and bool(line.notes)
-        more = {"slurred": note.slurred, "breath": breath, "dynamic": note.dynamic}
+        more = {"slurred": note.slurred, "breath": breath, "dynamic": note.dynamic, "articulation": note.articulation}
         line.note(note.spelled or pitch_of_midi(note.midi), note.beats, as_spelled=note.spelled is not None, **more)
     return line.exercise(
         exercise_type,

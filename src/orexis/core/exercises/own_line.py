@@ -8,12 +8,14 @@
 | `,` | a breath: a new phrase begins |
 | `rest:2` | silence |
 | `(p)` | played softly from the next note on: pp, p, mp, mf, f, ff |
+| `(short)` | tongued notes are short from the next one on; or `(full)`, `(portato)`, `(plain)` |
 """
 
 import re
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
 from orexis.core.exercises.exercise import DYNAMICS, MAX_NOTES
+from orexis.core.exercises.kinds import Articulation
 from orexis.core.exercises.melody import Melody, MelodyNote
 from orexis.core.exercises.meter import Meter
 from orexis.core.messages import tell
@@ -23,6 +25,7 @@ from orexis.errors import ExerciseError, PitchError
 MAX_LINE = 4000  # letters
 _LENGTHS = (0.25, 16.0)  # beats
 _WORDS = re.compile(r"[,-]|[^\s,-]+")
+_ARTICULATIONS: dict[str, Articulation | None] = {"(plain)": None} | {f"({item})": item for item in Articulation}
 _ITEM = re.compile(r"(rest|[A-Ga-g](?:#|b)?)(\d)?(?::(\d{1,2}(?:\.\d{1,2})?))?")
 
 
@@ -34,6 +37,7 @@ class _Line:
     slurred: bool = False
     phrase: bool = False
     dynamic: str | None = None
+    articulation: Articulation | None = None
     notes: list[MelodyNote] = field(default_factory=list)
 
 
@@ -64,6 +68,9 @@ def _read(word: str, line: _Line, transposition: Transposition) -> None:
     if word.startswith("(") and word[1:-1] in DYNAMICS and word.endswith(")"):
         line.dynamic = word[1:-1]
         return
+    if word in _ARTICULATIONS:
+        line.articulation = _ARTICULATIONS[word]
+        return
     match = _ITEM.fullmatch(word)
     if match is None:
         raise ExerciseError(
@@ -89,8 +96,18 @@ def _read(word: str, line: _Line, transposition: Transposition) -> None:
         raise ExerciseError(tell("An exercise holds at most {max_notes} notes.", max_notes=MAX_NOTES))
     line.last = _pitch(name[0].upper() + name[1:], octave, line.last)
     concert = transposition.concert(line.last)
-    note = MelodyNote(concert.midi, line.beat, line.length, line.slurred, dynamic=line.dynamic, spelled=concert)
-    line.notes.append(replace(note, new_line=line.phrase or not line.notes))
+    line.notes.append(
+        MelodyNote(
+            concert.midi,
+            line.beat,
+            line.length,
+            line.slurred,
+            new_line=line.phrase or not line.notes,
+            dynamic=line.dynamic,
+            spelled=concert,
+            articulation=line.articulation,
+        )
+    )
     line.beat += line.length
     line.slurred, line.phrase, line.dynamic = False, False, None
 

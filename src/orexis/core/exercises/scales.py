@@ -2,7 +2,16 @@
 
 from collections.abc import Iterable
 
-from orexis.core.exercises.build import ExerciseBuilder, by_height, in_range, middle_note, open_note, series_of
+from orexis.core.exercises.build import (
+    JOINS,
+    SLURRED,
+    ExerciseBuilder,
+    by_height,
+    in_range,
+    middle_note,
+    open_note,
+    series_of,
+)
 from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, ExerciseType, by_loudness
 from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
@@ -23,17 +32,25 @@ def _one_params(instrument: Instrument) -> tuple[Param, ...]:
         count("keys", "Keys", 4, 1, 8),
         count("step", "Semitones to the next key", 2, 1, 3),
         choice("form", "Form", "up", _HELD, "up and down"),
+        choice("join", "Notes are", *JOINS),
         going_up(),
         begins(),
         tempo(80),
     )
 
 
-def _run(line: ExerciseBuilder, pitches: list[Pitch], *, beats: float, held: bool = False) -> ExerciseBuilder:
-    """A slurred line whose last note stays to the end of its bar; `held`: for a bar at least."""
+def _run(
+    line: ExerciseBuilder, pitches: list[Pitch], *, beats: float, held: bool = False, joined: str = SLURRED
+) -> ExerciseBuilder:
+    """A line whose last note stays to the end of its bar; `held`: for a bar at least."""
     for place, pitch in enumerate(pitches):
         last = place == len(pitches) - 1
-        line.note(pitch, line.left_in_bar(least=4.0 if held else 1.0) if last else beats, slurred=place > 0)
+        line.note(
+            pitch,
+            line.left_in_bar(least=4.0 if held else 1.0) if last else beats,
+            slurred=place > 0 and joined == SLURRED,
+            articulation=None if last else JOINS[joined],
+        )
     return line
 
 
@@ -58,6 +75,7 @@ def _scales(
             pitches,
             beats=0.5 if octaves == 2 else 1.0,
             held=form == _HELD,
+            joined=values.choice("join"),
         )
         title = tell(
             "{word}-octave {word2}",
@@ -130,6 +148,7 @@ def _two_params(instrument: Instrument) -> tuple[Param, ...]:
         note("start", "First key note", pitch_of_midi(min(instrument.easy.midi, instrument.highest.midi - 24))),
         count("keys", "Keys", 4, 1, 12),
         choice("form", "Form", "up", _HELD, "up and down", "top octave, then down", "three octaves", "arpeggio"),
+        choice("join", "Notes are", *JOINS),
         going_up(),
         begins(),
         tempo(84),

@@ -2,8 +2,17 @@
 
 from collections.abc import Iterable
 
-from orexis.core.exercises.build import ExerciseBuilder, in_range, middle_note, open_note, series_of
-from orexis.core.exercises.exercise import PassRequirement, Series
+from orexis.core.exercises.build import (
+    FULL,
+    JOINS,
+    SLURRED,
+    ExerciseBuilder,
+    in_range,
+    middle_note,
+    open_note,
+    series_of,
+)
+from orexis.core.exercises.exercise import Series
 from orexis.core.exercises.exercise_type import ExerciseType
 from orexis.core.exercises.kinds import Advance, DayPlace, Load
 from orexis.core.exercises.levels import PathStep, higher_by, level, lower_by
@@ -20,7 +29,7 @@ def _params(instrument: Instrument) -> tuple[Param, ...]:
         count("interval", "Semitones between notes", 1, 1, 12),
         count("notes", "Notes on one breath", 5, 3, 12),
         count("series", "Starting notes", 4, 1, 13),
-        choice("join", "Notes are", "slurred", "tongued and full"),
+        choice("join", "Notes are", *JOINS),
         tempo(66),
     )
 
@@ -29,6 +38,7 @@ def _falling(exercise_type: ExerciseType, instrument: Instrument, values: Values
     """Down by equal steps; the next exercise starts a semitone lower. Exercises that leave the instrument are left out."""
     size, number = values.integer("interval"), values.integer("notes")
     start = in_range(instrument, values.pitch("start"), what="The first note")
+    joined = values.choice("join")
     exercises = []
     for lower in range(values.integer("series")):
         midis = [start.midi - lower - size * step for step in range(number)]
@@ -39,14 +49,13 @@ def _falling(exercise_type: ExerciseType, instrument: Instrument, values: Values
         for place, pitch in enumerate(pitches):
             last = place == number - 1
             beats = line.left_in_bar(least=2.0) if last else 1.0
-            line.note(pitch, beats, slurred=place > 0 and values.choice("join") == "slurred")
+            line.note(pitch, beats, slurred=place > 0 and joined == SLURRED, articulation=JOINS[joined])
         exercises.append(
             line.exercise(
                 exercise_type,
                 f"{size}-{number}-{pitches[0].name}",
                 tell("Falling pattern, {interval_name} by {interval_name}", interval_name=interval_name(size)),
                 tempo=values.integer("tempo"),
-                needs=() if values.choice("join") == "slurred" else (PassRequirement("length", share=_FULL),),
             )
         )
     if not exercises:
@@ -106,7 +115,6 @@ def _broken_levels(instrument: Instrument) -> Iterable[PathStep]:
                 yield level(say, start=pitch_of_midi(start + higher).name, interval=size)
 
 
-_FULL = 0.8  # of the written length, where notes are to be full
 # Semitones between the notes, and how many notes: longer, then wider.
 _SHAPES = ((1, 5), (1, 8), (2, 5), (2, 6), (3, 5), (4, 4), (5, 4))
 
@@ -114,7 +122,7 @@ _SHAPES = ((1, 5), (1, 8), (2, 5), (2, 6), (3, 5), (4, 4), (5, 4))
 def _stair_levels(instrument: Instrument) -> Iterable[PathStep]:
     """Wider, then the same from lower, then tongued."""
     start = middle_note(instrument).midi
-    for join, lower in (("slurred", 0), ("slurred", 3), ("tongued and full", 3)):
+    for join, lower in ((SLURRED, 0), (SLURRED, 3), (FULL, 3)):
         for size, notes in _SHAPES:
             if start - lower - size * (notes - 1) >= instrument.lowest.midi:
                 say = tell(

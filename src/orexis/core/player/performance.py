@@ -145,6 +145,8 @@ def _times(exercise: Exercise, flaws: Flaws, rng: np.random.Generator) -> tuple[
             ends.append(starts[index] + written * 0.96 if rests else starts[index + 1] - between)
         else:
             ends.append(starts[index] + written * 0.96)
+        if told is None and note.sounding_beats < note.beats:
+            ends[index] = min(ends[index], starts[index] + note.sounding_beats * exercise.beat_s)
     return starts, ends
 
 
