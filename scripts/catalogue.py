@@ -35,6 +35,7 @@ VALUES = (
     "cents", "of 100", "notes", "semitones", "seconds", "minutes", "better", "worse", "higher", "lower", "soft", "loud", "sharp", "flat", "in", "out",
     "grow", "ease", "even", "gathered", "buzzing", "slurred", "tongued", "plain", "none", "open", "fast", "slow", "short", "again",
     "apart", "joined", "straight", "settle", "low", "high", "beat", "yes", "no", "medium", "response", "tone", "pitch wobble", "pitch",
+    "portato", "nothing", "a drone", "chords", "a second part",
 )  # fmt: skip
 _LABEL = re.compile(r"[A-Z][a-z]+(?:[ ,:’(-].*)?|.*\w [a-z].*", re.DOTALL)
 _LABELLED = (

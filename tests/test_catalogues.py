@@ -15,7 +15,7 @@ PYTHON, PAGES = ROOT / "src/orexis/locales", ROOT / "frontend/src/locales"
 LANGUAGES = [one.value for one in PageLanguage if one != PageLanguage.ENGLISH]
 _VALUES = re.compile(r"\{[^{}]*\}|</?\d+/?>")
 # Code that looks like words.
-_NO_WORDS = {"ATTACH ? AS again", "Articulation", "Bb", "Db", "Gb", "Param", "short write", "typefree", "typefull", "typestate",
+_NO_WORDS = {"ATTACH ? AS again", "Accompanied", "Accompaniment", "Articulation", "Bb", "Db", "Gb", "Param", "short write", "typefree", "typefull", "typestate",
              "from orexis.core.listen import warm; warm()", "change of the check note against today's first: see endurance.py"}  # fmt: skip
 
 

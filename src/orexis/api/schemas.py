@@ -388,6 +388,14 @@ class WrittenNote(BaseModel):
     duration_s: float
 
 
+class SoundingNote(BaseModel):
+    """What sounds with an exercise: seconds count from the first beat of the count-in."""
+
+    hz: float
+    start_s: float
+    duration_s: float
+
+
 class ExerciseView(BaseModel):
     """An exercise ready for the screen: values, lanes, engraving."""
 
@@ -402,6 +410,7 @@ class ExerciseView(BaseModel):
     beat_s: float
     centre_limit_cents: float
     drone_hz: float | None
+    sounds: list[SoundingNote]
     caution: str | None
 
 

@@ -20,6 +20,7 @@ from orexis.api.schemas import (
     RangeOut,
     RangeSummaryOut,
     SessionOut,
+    SoundingNote,
     TraceOut,
     WrittenNote,
 )
@@ -268,6 +269,10 @@ def exercise_view(
         beat_s=exercise.beat_s,
         centre_limit_cents=centre_limit,
         drone_hz=exercise.drone.frequency(a4=a4) if exercise.drone else None,
+        sounds=[
+            SoundingNote(hz=hz, start_s=start_s, duration_s=duration_s)
+            for hz, start_s, duration_s in exercise.sounding(a4=a4)
+        ],
         caution=caution,
     )
 

@@ -20,7 +20,15 @@ from orexis.core.measures import (
     matched_with,
     measure,
 )
-from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, loops_are_compiled, room_of
+from orexis.core.room import (
+    KnownTone,
+    RoomAcoustics,
+    band_levels_db,
+    dereverberate,
+    loops_are_compiled,
+    room_of,
+    without_known,
+)
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track, warm_tracker
 
@@ -35,6 +43,7 @@ __all__ = [
     "warm",
 ]
 
+_EARLY_S = 0.15  # so much before the first beat somebody may begin
 # Grows whenever the same sound could give other numbers.
 ANALYSIS_VERSION = 15
 
@@ -83,10 +92,12 @@ def listen(
     `trace` may be given when it was tracked live already; it is the same by construction. `reference` is the sound that the
     notes are compared with. `live` is sound that came through a microphone as it was played.
     """
-    followed = track(sound) if trace is None else trace
+    heard = sound
+    sound = _without_what_was_played_to_it(sound, task, click)
+    followed = track(sound) if trace is None or sound is not heard else trace
     room = room_of(sound)
     ringing = _ringing(sound, room) if room else None
-    check = check_sound(sound, followed, live=live)
+    check = check_sound(heard, followed, live=live)
     measured = partial(measure, sound_check=check, task=task, click=click, sound=sound, ringing=ringing)
     measures = measured(followed)
     measures = replace(
@@ -105,6 +116,16 @@ def listen(
         without_echoes=partial(measured, ringing.direct.trace) if ringing else None,
     )
     return ListenResult(followed, measures, verdict)
+
+
+def _without_what_was_played_to_it(sound: Sound, task: ListeningTask, click: ClickTrack) -> Sound:
+    """The sound less the drone, chords or second part that the loudspeaker gave; itself where there was none, or headphones."""
+    exercise, first_s = task.exercise, task.first_beat_s
+    if exercise is None or exercise.accompaniment is None or first_s is None:
+        return sound
+    tones = [KnownTone(hz, first_s + at, first_s + at + lasts) for hz, at, lasts in exercise.sounding(a4=task.a4)]
+    alone_s = first_s + (exercise.count_in_beats + exercise.notes[0].start_beat) * exercise.beat_s - _EARLY_S
+    return without_known(sound, tones, alone_until_s=alone_s, delay_s=click.delay_s or 0.0)
 
 
 def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import verovio
 
-from orexis.core.exercises import Exercise
+from orexis.core.exercises import Accompanied, Exercise
 from orexis.core.instruments import Instrument, Part
 from orexis.errors import ExerciseError
 from orexis.files.musicxml import exercise_to_musicxml
@@ -35,6 +35,7 @@ _OPTIONS: dict[str, object] = {
     "spacingLinear": 0.22,
     "spacingStaff": 8,
 }
+_ONE_LINE = 9  # bars
 # The engraver needs two seconds to load its fonts and serves one thread: it has one of its own, warm from the start.
 _worker = ThreadPoolExecutor(max_workers=1, thread_name_prefix="engraver")
 _own: list[verovio.toolkit] = []
@@ -59,7 +60,11 @@ def _toolkit() -> verovio.toolkit:
 def exercise_to_svg(exercise: Exercise, instrument: Instrument, part: Part) -> str:
     """SVG in the current colour; every note carries its id as data-id."""
     xml = exercise_to_musicxml(exercise, instrument, part, bare=True).decode()
-    breaks = "encoded" if any(note.new_line for note in exercise.notes) else "auto"
+    two_staves = exercise.accompaniment is not None and exercise.accompaniment.kind == Accompanied.SECOND_PART
+    if two_staves and exercise.beats <= _ONE_LINE * exercise.beats_per_bar:
+        breaks = "none"  # one line of two staves is read from further away than two of them
+    else:
+        breaks = "encoded" if any(note.new_line for note in exercise.notes) else "auto"
     return _worker.submit(_engraved, xml, breaks).result()
 
 

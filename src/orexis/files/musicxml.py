@@ -3,10 +3,12 @@
 Fingering or position stands as a line under the notes, and (but where it is only for our own page) at each note for other programs.
 """
 
+from dataclasses import replace
+
 from lxml import etree
 
-from orexis.core.exercises import Articulation, Exercise, ExerciseNote, Medium
-from orexis.core.instruments import Instrument, Part
+from orexis.core.exercises import Accompanied, Articulation, Exercise, ExerciseNote, Medium
+from orexis.core.instruments import Fingering, Instrument, Part
 from orexis.core.theory import Key, Pitch, transposed_fifths
 from orexis.files.layout import TICKS, Bar, Piece, bars_of
 from orexis.files.marks import Marks, marks_of
@@ -37,15 +39,36 @@ def exercise_to_musicxml(exercise: Exercise, instrument: Instrument, part: Part,
     root = etree.Element("score-partwise", version="4.0")
     work = etree.SubElement(root, "work")
     _text(work, "work-title", exercise.title)
-    score_part = etree.SubElement(etree.SubElement(root, "part-list"), "score-part", id="P1")
-    _text(score_part, "part-name", "" if bare else instrument.name)
-    body = etree.SubElement(root, "part", id="P1")
-    _Writer(exercise, part, body, bare=bare).write()
+    parts = etree.SubElement(root, "part-list")
+    second = _second_part(exercise)
+    for number, line in enumerate((exercise, second), start=1):
+        if line is None:
+            continue
+        score_part = etree.SubElement(parts, "score-part", id=f"P{number}")
+        _text(score_part, "part-name", "" if bare else instrument.name)
+        body = etree.SubElement(root, "part", id=f"P{number}")
+        _Writer(line, part, body, bare=bare, fingered=number == 1).write()
     return bytes(
         etree.tostring(
             root, xml_declaration=True, encoding="UTF-8", doctype=_DOCTYPE, pretty_print=True, standalone=False
         )
     )
+
+
+def _second_part(exercise: Exercise) -> Exercise | None:
+    """What sounds under the line, as a line of its own."""
+    sounds = exercise.accompaniment
+    if sounds is None or sounds.kind != Accompanied.SECOND_PART:
+        return None
+    lines = {note.start_beat for note in exercise.notes if note.new_line}
+    notes = tuple(
+        ExerciseNote(
+            f"s{number}", note.pitch, note.start_beat, note.beats, Fingering(), 0, new_line=note.start_beat in lines
+        )
+        for number, note in enumerate(sounds.notes, start=1)
+        if note.start_beat >= exercise.notes[0].start_beat  # not what sounds while it is counted in
+    )
+    return replace(exercise, notes=notes, accompaniment=None, loudness=None, dynamic="")
 
 
 def _text(parent: etree._Element, tag: str, text: str, **attributes: str) -> etree._Element:
@@ -57,7 +80,10 @@ def _text(parent: etree._Element, tag: str, text: str, **attributes: str) -> etr
 class _Writer:
     """Writes bars of pieces; directions before the piece they stand at."""
 
-    def __init__(self, exercise: Exercise, part: Part, body: etree._Element, *, bare: bool) -> None:
+    def __init__(
+        self, exercise: Exercise, part: Part, body: etree._Element, *, bare: bool, fingered: bool = True
+    ) -> None:
+        self._fingered = fingered
         self._exercise, self._part, self._body, self._bare = exercise, part, body, bare
         self._fifths = 0 if exercise.key is None else transposed_fifths(exercise.key, part.transposition.semitones)
         self._marks: Marks = marks_of(exercise, part)
@@ -174,7 +200,7 @@ class _Writer:
 
     def _fingering_text(self, piece: Piece) -> str | None:
         """The fingering under a note: where it changes and at the start of a line; a side only where it changes."""
-        if self._exercise.medium != Medium.INSTRUMENT or piece.index is None:
+        if self._exercise.medium != Medium.INSTRUMENT or piece.index is None or not self._fingered:
             return None
         notes = self._exercise.notes
         note, before = notes[piece.index], notes[piece.index - 1] if piece.index else None
@@ -211,7 +237,7 @@ class _Writer:
             etree.SubElement(notations, "slur", type=kind, number="1")
         for kind in self._glides(piece):
             etree.SubElement(notations, "glissando", {"type": kind, "number": "1", "line-type": "solid"})
-        if piece.part == 0 and self._exercise.medium == Medium.INSTRUMENT and not self._bare:
+        if piece.part == 0 and self._exercise.medium == Medium.INSTRUMENT and self._fingered and not self._bare:
             technical = etree.SubElement(notations, "technical")
             for finger in _fingers(note):
                 _text(technical, "fingering", finger)

@@ -2277,6 +2277,37 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * Accompanied
+         * @description What sounds while a line is played.
+         * @enum {string}
+         */
+        Accompanied: "nothing" | "a drone" | "chords" | "a second part";
+        /**
+         * Accompaniment
+         * @description What sounds with a line. A second part is engraved under it.
+         */
+        Accompaniment: {
+            kind: components["schemas"]["Accompanied"];
+            /** Notes */
+            notes: components["schemas"]["AccompanyingNote"][];
+        };
+        /**
+         * AccompanyingNote
+         * @description One note that sounds with a line: concert pitch, cents against equal temperament, beats as the line counts them.
+         */
+        AccompanyingNote: {
+            /** Beats */
+            beats: number;
+            /**
+             * Cents
+             * @default 0
+             */
+            cents: number;
+            pitch: components["schemas"]["Pitch"];
+            /** Start Beat */
+            start_beat: number;
+        };
+        /**
          * Advance
          * @description How one goes on inside a series: one after another, in sets with rests between, or by notes of some kind.
          *
@@ -3182,6 +3213,7 @@ export interface components {
          *     it as `hold_s`, in seconds.
          */
         Exercise: {
+            accompaniment?: components["schemas"]["Accompaniment"] | null;
             /**
              * Beat Quarters
              * @default 1
@@ -3451,6 +3483,8 @@ export interface components {
             lanes: components["schemas"]["LaneOut"][];
             /** Notes */
             notes: components["schemas"]["WrittenNote"][];
+            /** Sounds */
+            sounds: components["schemas"]["SoundingNote"][];
             /** Spans */
             spans: components["schemas"]["LaneSpan"][];
             /** Svg */
@@ -6112,6 +6146,18 @@ export interface components {
             };
             /** Player Id */
             player_id: string;
+        };
+        /**
+         * SoundingNote
+         * @description What sounds with an exercise: seconds count from the first beat of the count-in.
+         */
+        SoundingNote: {
+            /** Duration S */
+            duration_s: number;
+            /** Hz */
+            hz: number;
+            /** Start S */
+            start_s: number;
         };
         /**
          * StandIn

@@ -4,6 +4,7 @@ import { click, HeldTone, type ClickAt } from './tones';
 
 export type SourceKind = 'microphone' | 'simulated';
 export type Block = { frame: number; samples: Float32Array };
+export type Sounding = { hz: number; start_s: number; duration_s: number };
 export type DeviceFacts = Record<string, string | number | boolean | null>;
 
 export class MicrophoneRefused extends Error {}
@@ -29,6 +30,7 @@ export class Engine {
   #playing: AudioBufferSourceNode | null = null;
   #clicks: OscillatorNode[] = [];
   #drone: HeldTone[] = [];
+  #sounding: HeldTone[] = [];
   #deviceId: string | null = null;
   #closed = false;
 
@@ -115,6 +117,22 @@ export class Engine {
     this.#drone = notes.map((note) => new HeldTone(this.context, note, DRONE_LOUDNESS / Math.sqrt(notes.length)));
   }
 
+  /** What sounds with an exercise whose count-in begins at `first`. */
+  accompany(notes: readonly Sounding[], first: number): void {
+    this.#silence();
+    for (const { hz, start_s, duration_s } of notes) {
+      const together = notes.filter((one) => one.start_s <= start_s && one.start_s + one.duration_s > start_s).length;
+      const tone = new HeldTone(this.context, hz, DRONE_LOUDNESS / Math.sqrt(together), first + start_s);
+      tone.stop(first + start_s + duration_s);
+      this.#sounding.push(tone);
+    }
+  }
+
+  #silence(): void {
+    for (const tone of this.#sounding) tone.stop();
+    this.#sounding = [];
+  }
+
   /** A reference note for so many seconds. */
   async reference(hz: number, seconds: number): Promise<void> {
     const tone = new HeldTone(this.context, hz, 0.16);
@@ -129,6 +147,7 @@ export class Engine {
 
   hush(clicksOn = false): void {
     if (!clicksOn) this.hushClicks();
+    this.#silence();
     this.#playing?.disconnect();
     this.#playing = null;
   }

@@ -57,6 +57,7 @@ export class HeldTone {
     readonly context: AudioContext,
     hz: number,
     loudness = 0.12,
+    at = context.currentTime,
   ) {
     const size = 14;
     const imag = new Float32Array(size);
@@ -64,9 +65,9 @@ export class HeldTone {
     const wave = new PeriodicWave(context, { imag });
     this.#tone = new OscillatorNode(context, { frequency: hz, periodicWave: wave });
     this.#gain = new GainNode(context, { gain: 0 });
-    this.#gain.gain.setTargetAtTime(loudness, context.currentTime, 0.06);
+    this.#gain.gain.setTargetAtTime(loudness, at, 0.06);
     this.#tone.connect(this.#gain).connect(context.destination);
-    this.#tone.start();
+    this.#tone.start(at);
   }
 
   stop(at = this.context.currentTime): void {

@@ -67,7 +67,11 @@
       <p class="mt-1">
         {stand.sounds.blown !== null
           ? 'Blow the rhythm on one breath. Nothing is judged.'
-          : (stand.sounds.sung ?? stand.exercise?.exercise.hint ?? '')}
+          : (stand.sounds.sung ??
+            stand.exercise?.exercise.hint ??
+            (stand.exercise?.exercise.accompaniment
+              ? 'Headphones are best. What the loudspeaker plays is taken out.'
+              : ''))}
       </p>
       {#if !stand.running}
         <p class="quiet mt-1">

@@ -129,9 +129,10 @@ export class Stand {
     const bars = this.state?.bars;
     return bars && this.inTime.running ? bars.played + bars.rest : null;
   }
-  /** Whether the first note begins the take; breath has none. */
+  /** Whether the first note begins the take; breath has none, and what sounds with a line counts in. */
   get startsByNote(): boolean {
-    return household.player?.settings.start === 'first note' && this.exercise?.exercise.medium !== 'air';
+    const plays = this.exercise?.exercise;
+    return household.player?.settings.start === 'first note' && !plays?.accompaniment && plays?.medium !== 'air';
   }
 
   async open(): Promise<void> {
@@ -271,6 +272,7 @@ export class Stand {
     if (runsInTime(this.state)) this.inTime.start(engine, exercise, first);
     else clickBeats(engine, exercise, first, (exercise.exercise.click ?? true) ? beats.all : Math.ceil(beats.countIn));
     if (exercise.exercise.drone && this.sounds.drone === null) void this.sounds.setDrone(exercise.drone_hz);
+    engine.accompany(exercise.sounds, first);
     let told = false;
     const tick = () => {
       if (this.#recorder.first !== first) return;

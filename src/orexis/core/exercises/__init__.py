@@ -1,5 +1,6 @@
 """What is practised: exercise types, series, exercises."""
 
+from orexis.core.exercises.accompaniment import accompanied
 from orexis.core.exercises.bending import LIP_BEND
 from orexis.core.exercises.breath import breathes_in_two_steps
 from orexis.core.exercises.build import middle_note, open_note
@@ -9,6 +10,8 @@ from orexis.core.exercises.exercise import (
     FREE_PRACTICE,
     MAX_NOTES,
     MAX_TEXT,
+    Accompaniment,
+    AccompanyingNote,
     Exercise,
     ExerciseNote,
     PassRequirement,
@@ -29,7 +32,18 @@ from orexis.core.exercises.exercise_types import (
 from orexis.core.exercises.forms import at_tempo, in_form, shortened, slower
 from orexis.core.exercises.free import free_series
 from orexis.core.exercises.growth import SetPlayed, SetsToday, sets_today
-from orexis.core.exercises.kinds import Advance, Articulation, DayPlace, Form, GoalKind, Load, Loudness, Medium, Role
+from orexis.core.exercises.kinds import (
+    Accompanied,
+    Advance,
+    Articulation,
+    DayPlace,
+    Form,
+    GoalKind,
+    Load,
+    Loudness,
+    Medium,
+    Role,
+)
 from orexis.core.exercises.ladders import STEP_LADDER, TO_THE_LIMIT
 from orexis.core.exercises.levels import PathStep
 from orexis.core.exercises.melody import Melody, MelodyNote, TunePart, melody_exercise, octaves_into_range
@@ -85,6 +99,9 @@ __all__ = [
     "TUNE",
     "TUNES",
     "TWO_PARTIAL_SLUR",
+    "Accompanied",
+    "Accompaniment",
+    "AccompanyingNote",
     "Advance",
     "Articulation",
     "Begin",
@@ -108,6 +125,7 @@ __all__ = [
     "SetPlayed",
     "SetsToday",
     "TunePart",
+    "accompanied",
     "at_tempo",
     "breathes_in_two_steps",
     "check_numbers",

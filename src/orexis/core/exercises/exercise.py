@@ -9,7 +9,7 @@ asked deviation from equal temperament; `instrument_cents` what the instrument d
 import math
 from dataclasses import dataclass
 
-from orexis.core.exercises.kinds import Advance, Articulation, Loudness, Medium
+from orexis.core.exercises.kinds import Accompanied, Advance, Articulation, Loudness, Medium
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS, Meter
 from orexis.core.instruments import Fingering
 from orexis.core.messages import tell
@@ -69,6 +69,24 @@ class ExerciseNote:
 
 
 @dataclass(frozen=True, slots=True)
+class AccompanyingNote:
+    """One note that sounds with a line: concert pitch, cents against equal temperament, beats as the line counts them."""
+
+    pitch: Pitch
+    start_beat: float
+    beats: float
+    cents: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
+class Accompaniment:
+    """What sounds with a line. A second part is engraved under it."""
+
+    kind: Accompanied
+    notes: tuple[AccompanyingNote, ...]
+
+
+@dataclass(frozen=True, slots=True)
 class PassRequirement:
     """What a pass asks for where the standard has no limit: `least` of a measure, or a `share` of what is written."""
 
@@ -110,6 +128,7 @@ class Exercise:
     from_file: bool = False  # not made by an exercise type here: engraved where it can do no harm
     beat_quarters: float = 1.0  # length of a beat in quarter notes: 1.5 in 6/8
     pickup: float = 0.0  # beats before the first bar line
+    accompaniment: Accompaniment | None = None
 
     def __hash__(self) -> int:
         return hash((self.id, self.tempo_bpm, len(self.notes)))  # not of every note: much is cached by it
@@ -164,6 +183,17 @@ class Exercise:
         if not note.to_breath_end:
             return None
         return self.hold_s if self.hold_share is None else self.hold_share * note.beats * self.beat_s
+
+    def sounding(self, *, a4: float) -> list[tuple[float, float, float]]:
+        """What sounds with it: frequency in Hz, start and length in seconds from the first beat of the count-in."""
+        return [
+            (
+                note.pitch.frequency(a4=a4) * ratio_of(note.cents),
+                (self.count_in_beats + note.start_beat) * self.beat_s,
+                note.beats * self.beat_s,
+            )
+            for note in (self.accompaniment.notes if self.accompaniment else ())
+        ]
 
     def least(self, measure: str) -> float | None:
         """How much of a measure a pass asks for: of a trill so many there-and-backs a second, by its shortest notes."""

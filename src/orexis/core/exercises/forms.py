@@ -8,6 +8,7 @@ exercise of so few gestures that none can be spared keeps all its notes at half 
 import math
 from dataclasses import replace
 
+from orexis.core.exercises.accompaniment import shortened_to
 from orexis.core.exercises.exercise import TEMPO_RANGE, Exercise, ExerciseNote
 from orexis.core.exercises.kinds import Form
 
@@ -59,10 +60,14 @@ def shortened(exercise: Exercise) -> Exercise:
         kept = _first_half(gestures[0])
     else:
         halved = tuple(_halved(note) for note in exercise.notes)
-        return replace(exercise, id=f"{exercise.id}-short", notes=halved, pickup=_HALF * exercise.pickup)
+        sounds = shortened_to(exercise.accompaniment, _HALF * exercise.beats, _HALF)
+        return replace(
+            exercise, id=f"{exercise.id}-short", notes=halved, pickup=_HALF * exercise.pickup, accompaniment=sounds
+        )
     # A set that ends before its notes begin to grow is not asked to.
     needs = tuple(need for need in exercise.needs if need.measure != "rise")
-    return replace(exercise, id=f"{exercise.id}-short", notes=tuple(kept), needs=needs)
+    sounds = shortened_to(exercise.accompaniment, kept[-1].start_beat + kept[-1].beats)
+    return replace(exercise, id=f"{exercise.id}-short", notes=tuple(kept), needs=needs, accompaniment=sounds)
 
 
 def _gestures(exercise: Exercise) -> list[Gesture]:

@@ -69,6 +69,15 @@ class Articulation(StrEnum):
     SHORT = "short"
 
 
+class Accompanied(StrEnum):
+    """What sounds while a line is played."""
+
+    NOTHING = "nothing"
+    DRONE = "a drone"
+    CHORDS = "chords"
+    SECOND_PART = "a second part"
+
+
 class Role(StrEnum):
     """What the rules of the day call for by its role, whichever exercise has it."""
 

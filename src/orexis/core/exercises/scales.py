@@ -2,6 +2,7 @@
 
 from collections.abc import Iterable
 
+from orexis.core.exercises.accompaniment import accompanied
 from orexis.core.exercises.build import (
     JOINS,
     SLURRED,
@@ -14,7 +15,7 @@ from orexis.core.exercises.build import (
 )
 from orexis.core.exercises.exercise import Exercise, Series
 from orexis.core.exercises.exercise_type import Begin, ExerciseType, by_loudness
-from orexis.core.exercises.kinds import Advance, DayPlace, Load, Role
+from orexis.core.exercises.kinds import Accompanied, Advance, DayPlace, Load, Role
 from orexis.core.exercises.levels import PathStep, higher_by, level, lower_by
 from orexis.core.exercises.params import Param, Values, begins, choice, count, going_up, note, tempo
 from orexis.core.instruments import Instrument
@@ -24,6 +25,7 @@ from orexis.core.theory import Pitch, key_of, pitch_of_midi, scale
 from orexis.errors import ExerciseError
 
 _HELD = "up, top held"
+_SCALE_SOUNDS = (Accompanied.NOTHING, Accompanied.DRONE, Accompanied.CHORDS)
 
 
 def _one_params(instrument: Instrument) -> tuple[Param, ...]:
@@ -35,6 +37,7 @@ def _one_params(instrument: Instrument) -> tuple[Param, ...]:
         choice("join", "Notes are", *JOINS),
         going_up(),
         begins(),
+        choice("sounds", "Sounds with it", *_SCALE_SOUNDS),
         tempo(80),
     )
 
@@ -82,15 +85,14 @@ def _scales(
             word="Two" if octaves == 2 else "One",
             word2="arpeggio" if form == "arpeggio" else "scale",
         )
-        exercises.append(
-            line.exercise(
-                exercise_type,
-                f"{form.replace(' ', '-').replace(',', '')}-{tonic.name}",
-                title,
-                tempo=values.integer("tempo"),
-                **by_height(line, values),
-            )
+        exercise = line.exercise(
+            exercise_type,
+            f"{form.replace(' ', '-').replace(',', '')}-{tonic.name}",
+            title,
+            tempo=values.integer("tempo"),
+            **by_height(line, values),
         )
+        exercises.append(accompanied(exercise, Accompanied(values.choice("sounds")), tonic, instrument))
     return series_of(exercise_type, instrument, exercises)
 
 
@@ -151,6 +153,7 @@ def _two_params(instrument: Instrument) -> tuple[Param, ...]:
         choice("join", "Notes are", *JOINS),
         going_up(),
         begins(),
+        choice("sounds", "Sounds with it", *_SCALE_SOUNDS),
         tempo(84),
     )
 

@@ -7,10 +7,11 @@ after the colon the beats (one where none are given); `~` slurs to the note befo
 import re
 from collections.abc import Iterable
 
+from orexis.core.exercises.accompaniment import accompanied
 from orexis.core.exercises.build import series_of
 from orexis.core.exercises.exercise import Series
 from orexis.core.exercises.exercise_type import ExerciseType
-from orexis.core.exercises.kinds import DayPlace, Load, Medium
+from orexis.core.exercises.kinds import Accompanied, DayPlace, Load, Medium
 from orexis.core.exercises.levels import PathStep, level
 from orexis.core.exercises.melody import Melody, MelodyNote, melody_exercise
 from orexis.core.exercises.meter import Meter
@@ -96,6 +97,10 @@ def _params(instrument: Instrument) -> tuple[Param, ...]:
     )
 
 
+def _with_sound_params(instrument: Instrument) -> tuple[Param, ...]:
+    return (*_params(instrument), choice("sounds", "Sounds with it", *Accompanied))
+
+
 def _tune(exercise_type: ExerciseType, instrument: Instrument, values: Values) -> Series:
     tonic = pitch_of_midi(values.pitch("tonic").midi + values.integer("semitones"))
     title = values.choice("tune")
@@ -104,6 +109,8 @@ def _tune(exercise_type: ExerciseType, instrument: Instrument, values: Values) -
     exercise = melody_exercise(
         melody, exercise_type, instrument, name=name, tempo=values.integer("tempo"), medium=exercise_type.medium
     )
+    if values.has("sounds"):
+        exercise = accompanied(exercise, Accompanied(values.choice("sounds")), tonic, instrument)
     return series_of(exercise_type, instrument, [exercise])
 
 
@@ -153,7 +160,7 @@ TUNE = ExerciseType(
     serves=("music", "sound", "intonation"),
     judged=("pitch", "timing", "tone_match_across"),
     grows="its register",
-    params=_params,
+    params=_with_sound_params,
     make=_tune,
     alternates=True,
     levels=_tune_levels,

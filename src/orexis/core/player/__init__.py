@@ -1,5 +1,6 @@
 """The simulated player: a stand-in for a person with an instrument and a microphone."""
 
+from orexis.core.player.accompaniment import sounded
 from orexis.core.player.dynamics import levels_asked
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
 from orexis.core.player.freely import FreePerformance, Passage, play_freely
@@ -39,5 +40,6 @@ __all__ = [
     "person",
     "play",
     "play_freely",
+    "sounded",
     "tiredness",
 ]

@@ -13,6 +13,7 @@ from orexis.core.theory.pitch import (
 )
 from orexis.core.theory.temperament import (
     INTERVAL_NAMES,
+    NATURAL_SEVENTH,
     RATIOS,
     Chord,
     Temperament,
@@ -25,6 +26,7 @@ from orexis.core.theory.transposition import Transposition
 
 __all__ = [
     "INTERVAL_NAMES",
+    "NATURAL_SEVENTH",
     "RATIOS",
     "SCALES",
     "Chord",

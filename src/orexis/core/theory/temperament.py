@@ -74,7 +74,7 @@ _FIFTH_CENTS = {
     Temperament.PYTHAGOREAN: cents_between(2, 3),
     Temperament.MEANTONE: cents_between(1, 5) / 4.0,  # four of them, less two octaves, make a pure third
 }
-_NATURAL_SEVENTH = cents_between(4, 7) - 1000.0
+NATURAL_SEVENTH = cents_between(4, 7) - 1000.0
 _MOST_FIFTHS_UP = 8  # G sharp above C; the next is spelled flat
 
 
@@ -95,7 +95,7 @@ def chord_hz(root: Pitch, chord: Chord, temperament: Temperament, *, a4: float =
     out = []
     for semitones in _CHORDS[chord]:
         natural = chord == Chord.DOMINANT and semitones == 10 and temperament == Temperament.JUST
-        cents = _NATURAL_SEVENTH if natural else tempered_cents(temperament, semitones)
+        cents = NATURAL_SEVENTH if natural else tempered_cents(temperament, semitones)
         out.append(round(pitch_of_midi(root.midi + semitones).frequency(a4=a4) * ratio_of(cents), 3))
     return tuple(out)
 

@@ -5,11 +5,13 @@ from functools import lru_cache
 import numpy as np
 
 from orexis.core.exercises import Exercise
-from orexis.core.player import PLAYER_RATE, parse_flaws, play
+from orexis.core.player import PLAYER_RATE, parse_flaws, play, sounded
+from orexis.core.room import KnownTone
 from orexis.core.sound import Floats, Sound
 from orexis.files.soundfiles import wav_bytes
 
 _CLICK_HZ = (1320.0, 990.0)  # first beat, other beats
+_BESIDE = 0.06  # of full scale, for each tone that sounds with the line
 _CLICK_S = 0.05  # long enough to hear, too short to have a pitch
 
 
@@ -18,6 +20,9 @@ def exercise_wav(exercise: Exercise, a4: float, *, click: bool) -> bytes:
     """16-bit WAV; sample 0 is the first beat of the count-in."""
     sound, _ = play(exercise, a4=a4, flaws=parse_flaws(["noise=-90db", "room=small"]), seed=3)
     samples = 0.9 * sound.samples.astype(np.float64)
+    tones = [KnownTone(hz, at, at + lasts) for hz, at, lasts in exercise.sounding(a4=a4)]
+    if tones:
+        samples += _BESIDE * sounded(tones, sound.rate, len(samples))
     if click:
         for beat in range(exercise.clicks):
             _add_click(samples, beat * exercise.beat_s, first=beat % exercise.beats_per_bar == 0)

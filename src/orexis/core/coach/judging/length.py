@@ -11,7 +11,8 @@ from orexis.core.exercises import Articulation, Exercise, ExerciseNote
 from orexis.core.measures import NoteMeasures
 
 _LEAST_S = 0.75  # a shorter note may be played short: that is style
-_LEAST_ASKED_S = 0.3  # where the exercise says how long notes are to be
+_LEAST_ASKED_S = 0.3  # where notes say how they are tongued
+_LEAST_FULL_S = 0.4  # where the exercise as a whole asks for full notes, as earlier releases wrote it
 _ROUND = 0.05  # of the share: a tenth of a second of a long note is nobody's fault
 _TONGUE_S = 0.1  # may lie between two full notes, however short they are
 _LIVELY_MS = 65.0  # a room that hides longer silences tells nothing of notes that are too long
@@ -26,8 +27,8 @@ def asks_length(exercise: Exercise, note: ExerciseNote) -> bool:
     notes = exercise.notes
     at = notes.index(note)
     led = note.glide_beats > 0.0 or (at + 1 < len(notes) and notes[at + 1].glide_beats > 0.0)
-    says = note.articulation is not None or exercise.share("length") is not None
-    least = _LEAST_ASKED_S if says else _LEAST_S
+    whole = _LEAST_S if exercise.share("length") is None else _LEAST_FULL_S
+    least = whole if note.articulation is None else _LEAST_ASKED_S
     return exercise.click and not (note.free or note.to_breath_end or led) and note.beats * exercise.beat_s >= least
 
 
@@ -37,9 +38,11 @@ def _length(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | N
     lasts = written.beats * sheet.exercise.beat_s
     usual = sheet.exercise.share("length") or sheet.limits["length_share"]
     share, most = _SHARES[written.articulation] if written.articulation else (usual, None)
-    least = min(share * lasts, max(0.5 * lasts, lasts - _TONGUE_S))
-    if written.articulation is not None and most is not None:
-        _too_long(sheet, note, written.articulation, most * lasts, lasts)
+    least = share * lasts
+    if written.articulation is not None:
+        least = min(least, max(0.5 * lasts, lasts - _TONGUE_S))
+        if most is not None:
+            _too_long(sheet, note, written.articulation, most * lasts, lasts)
     if note.hold_s >= least:
         return
     if note.hold_s + sheet.measures.sound.lost_ms / 1000.0 >= least - _ROUND * lasts:

@@ -1,0 +1,130 @@
+"""Playing with sound: chords that fit, a second part by the rules, notes tuned to what sounds, and a loudspeaker taken out."""
+
+from itertools import pairwise
+
+import numpy as np
+import pytest
+
+from orexis.core.coach import limits_of
+from orexis.core.exercises import Accompanied, Exercise, exercise_type_named, shortened
+from orexis.core.exercises.tunes import TUNES
+from orexis.core.instruments import instrument_named
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
+from orexis.core.player import parse_flaws, play, sounded
+from orexis.core.room import KnownTone, without_known
+from orexis.core.sound import Floats, Sound
+from orexis.core.theory import NATURAL_SEVENTH, cents_between, just_cents
+from orexis.errors import ExerciseError
+
+
+def asked(instrument: str, sounds: Accompanied, exercise_type: str = "tune", **params: str) -> Exercise:
+    given = {"sounds": str(sounds), **params}
+    return exercise_type_named(exercise_type).series(instrument_named(instrument), given).exercises[0]
+
+
+@pytest.mark.parametrize("tune", TUNES)
+@pytest.mark.parametrize("instrument", ["trumpet-bb", "tuba-eb"])
+def test_a_second_part_keeps_the_rules(instrument: str, tune: str) -> None:
+    exercise = asked(instrument, Accompanied.SECOND_PART, tune=tune)
+    assert exercise.accompaniment is not None
+    under = [note for note in exercise.accompaniment.notes if note.start_beat >= 0.0]
+    assert [note.start_beat for note in under] == [note.start_beat for note in exercise.notes]
+    sizes = [above.pitch.midi - below.pitch.midi for above, below in zip(exercise.notes, under, strict=True)]
+    assert all(0 <= size <= 16 for size in sizes)
+    assert sizes[-1] % 12 == 0  # home
+    assert sum(size % 12 in (3, 4, 8, 9) for size in sizes) >= 0.75 * len(sizes)
+    assert all(size % 12 not in (1, 2, 6, 10, 11) for size in sizes)
+    lowest = instrument_named(instrument).lowest.midi
+    assert all(note.pitch.midi >= lowest for note in under)
+    moves = zip(pairwise(sizes), pairwise(under), strict=True)
+    assert not any(a == b and a % 12 in (0, 7) and x.pitch != y.pitch for (a, b), (x, y) in moves)
+
+
+def test_chords_lead_home_and_hold_most_of_the_melody() -> None:
+    for tune in TUNES:
+        names = [note.text for note in asked("trumpet-bb", Accompanied.CHORDS, tune=tune).notes if note.text]
+        assert names[-1] == "I"
+        assert ("V7", "IV") not in set(pairwise(names))
+    exercise = asked("trumpet-bb", Accompanied.CHORDS, tune="Lamp in the Hall")
+    assert [note.text for note in exercise.notes if note.text][-2:] == ["V7", "I"]
+
+
+def test_thirds_and_sevenths_are_asked_where_they_belong() -> None:
+    """Melody and chord agree: every note of the chord is a simple ratio of one that sounds with it."""
+    exercise = asked("trumpet-bb", Accompanied.CHORDS, tune="Lamp in the Hall")
+    tonic = min(exercise.notes, key=lambda note: note.start_beat).pitch.midi
+    thirds = {note.target_cents for note in exercise.notes if (note.pitch.midi - tonic) % 12 == 4}
+    assert any(cents == pytest.approx(just_cents(4), abs=0.01) for cents in thirds)
+    hedge = asked("trumpet-bb", Accompanied.CHORDS, tune="Ferry at Low Water")
+    assert hedge.accompaniment is not None
+    sevenths = [note.cents for note in hedge.accompaniment.notes if note.cents < -20.0]
+    assert sevenths
+    assert sevenths[0] == pytest.approx(just_cents(7) + NATURAL_SEVENTH, abs=0.01)
+    for note in exercise.notes:
+        hz = exercise.target_hz(note, a4=440.0)
+        at = exercise.start_s(note)
+        over = [hz / tone for tone, start, lasts in exercise.sounding(a4=440.0) if start <= at < start + lasts - 1e-6]
+        simple = [up / down * 2.0**octave for up in range(1, 8) for down in range(1, 6) for octave in (-1, 0, 1)]
+        chord_tone = min(abs(cents_between(ratio, one)) for ratio in over for one in simple) < 0.5
+        assert chord_tone or note.beats <= 1.0
+
+
+def test_a_line_too_low_is_refused_and_shorter_forms_end_together() -> None:
+    with pytest.raises(ExerciseError):
+        asked("tuba-eb", Accompanied.SECOND_PART, octave="two octaves down")
+    short = shortened(asked("trumpet-bb", Accompanied.CHORDS))
+    assert short.accompaniment is not None
+    assert max(note.start_beat + note.beats for note in short.accompaniment.notes) <= short.beats + 1e-6
+
+
+def echoes(rate: int) -> Floats:
+    rng = np.random.default_rng(0)
+    size = round(0.35 * rate)
+    room = rng.normal(0.0, 1.0, size) * 10.0 ** (-3.0 * np.arange(size) / size)
+    room *= 0.15 / np.sqrt(np.square(room).sum())
+    room[round(0.003 * rate)] += 1.0
+    return np.asarray(room)
+
+
+def heard(exercise: Exercise, *flaws: str, beside_db: float | None) -> list[str]:
+    """Reasons of findings, with a loudspeaker beside the player so much softer than they are, 50 ms late, in a room."""
+    instrument = instrument_named(exercise.instrument)
+    sound, _ = play(exercise, flaws=parse_flaws(list(flaws)), seed=3)
+    if beside_db is not None:
+        tones = [KnownTone(hz, at + 0.05, at + 0.05 + lasts) for hz, at, lasts in exercise.sounding(a4=440.0)]
+        beside = np.convolve(sounded(tones, sound.rate, len(sound.samples)), echoes(sound.rate))[: len(sound.samples)]
+        playing = sound.samples[np.abs(sound.samples) > 1e-3]
+        beside *= np.sqrt(np.square(playing).mean() / np.square(beside).mean()) * 10.0 ** (beside_db / 20.0)
+        sound = Sound((sound.samples + beside).astype(np.float32), sound.rate)
+    task = ListeningTask(instrument, exercise, first_beat_s=0.0)
+    verdict = listen(sound, task, JudgingTerms(limits_of("developing")), click=ClickTrack(delay_s=0.0)).verdict
+    assert verdict is not None
+    return [fault.reason for fault in verdict.findings]
+
+
+@pytest.mark.parametrize(
+    ("instrument", "sounds"),
+    [
+        ("trumpet-bb", Accompanied.DRONE),
+        ("trumpet-bb", Accompanied.CHORDS),
+        ("trombone-tenor", Accompanied.SECOND_PART),
+    ],
+)
+def test_what_the_loudspeaker_plays_is_taken_out(instrument: str, sounds: Accompanied) -> None:
+    exercise = asked(instrument, sounds)
+    assert heard(exercise, beside_db=None) == []  # headphones
+    assert heard(exercise, beside_db=-15.0) == []
+    assert heard(exercise, "centre=30c@n5", beside_db=-15.0) == ["pitch"]
+
+
+def test_a_note_out_of_tune_with_the_chord_is_told() -> None:
+    """In equal temperament a major third is 14 cents sharp of the chord."""
+    exercise = asked("trumpet-bb", Accompanied.CHORDS)
+    third = next(note for note in exercise.notes if note.target_cents < -13.0 and note.beats >= 1.0)
+    assert heard(exercise, f"centre=26c@{third.id}", beside_db=None) == ["pitch"]
+
+
+def test_nothing_is_taken_out_where_nothing_sounds() -> None:
+    rng = np.random.default_rng(1)
+    quiet = Sound((1e-6 * rng.normal(0.0, 1.0, 88_200)).astype(np.float32), 44_100)
+    assert without_known(quiet, [KnownTone(220.0, 0.0, 1.5)], alone_until_s=1.5) is quiet
