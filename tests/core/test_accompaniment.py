@@ -1,25 +1,20 @@
 """Playing with sound: chords that fit, a second part by the rules, notes tuned to what sounds, and a loudspeaker taken out."""
 
+from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
 import pytest
 
-from orexis.core.coach import limits_of
-from orexis.core.exercises import Accompanied, Exercise, exercise_type_named, shortened
+from benchmarks.with_sound import Beside, asked, reasons
+from orexis.core.exercises import Accompanied, checked_exercise, shortened
 from orexis.core.exercises.tunes import TUNES
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
-from orexis.core.player import parse_flaws, play, sounded
 from orexis.core.room import KnownTone, without_known
-from orexis.core.sound import Floats, Sound
+from orexis.core.sound import Sound
 from orexis.core.theory import NATURAL_SEVENTH, cents_between, just_cents
 from orexis.errors import ExerciseError
-
-
-def asked(instrument: str, sounds: Accompanied, exercise_type: str = "tune", **params: str) -> Exercise:
-    given = {"sounds": str(sounds), **params}
-    return exercise_type_named(exercise_type).series(instrument_named(instrument), given).exercises[0]
+from orexis.files.exercise_json import exercise_from_json, exercise_to_json
 
 
 @pytest.mark.parametrize("tune", TUNES)
@@ -77,31 +72,6 @@ def test_a_line_too_low_is_refused_and_shorter_forms_end_together() -> None:
     assert max(note.start_beat + note.beats for note in short.accompaniment.notes) <= short.beats + 1e-6
 
 
-def echoes(rate: int) -> Floats:
-    rng = np.random.default_rng(0)
-    size = round(0.35 * rate)
-    room = rng.normal(0.0, 1.0, size) * 10.0 ** (-3.0 * np.arange(size) / size)
-    room *= 0.15 / np.sqrt(np.square(room).sum())
-    room[round(0.003 * rate)] += 1.0
-    return np.asarray(room)
-
-
-def heard(exercise: Exercise, *flaws: str, beside_db: float | None) -> list[str]:
-    """Reasons of findings, with a loudspeaker beside the player so much softer than they are, 50 ms late, in a room."""
-    instrument = instrument_named(exercise.instrument)
-    sound, _ = play(exercise, flaws=parse_flaws(list(flaws)), seed=3)
-    if beside_db is not None:
-        tones = [KnownTone(hz, at + 0.05, at + 0.05 + lasts) for hz, at, lasts in exercise.sounding(a4=440.0)]
-        beside = np.convolve(sounded(tones, sound.rate, len(sound.samples)), echoes(sound.rate))[: len(sound.samples)]
-        playing = sound.samples[np.abs(sound.samples) > 1e-3]
-        beside *= np.sqrt(np.square(playing).mean() / np.square(beside).mean()) * 10.0 ** (beside_db / 20.0)
-        sound = Sound((sound.samples + beside).astype(np.float32), sound.rate)
-    task = ListeningTask(instrument, exercise, first_beat_s=0.0)
-    verdict = listen(sound, task, JudgingTerms(limits_of("developing")), click=ClickTrack(delay_s=0.0)).verdict
-    assert verdict is not None
-    return [fault.reason for fault in verdict.findings]
-
-
 @pytest.mark.parametrize(
     ("instrument", "sounds"),
     [
@@ -112,19 +82,31 @@ def heard(exercise: Exercise, *flaws: str, beside_db: float | None) -> list[str]
 )
 def test_what_the_loudspeaker_plays_is_taken_out(instrument: str, sounds: Accompanied) -> None:
     exercise = asked(instrument, sounds)
-    assert heard(exercise, beside_db=None) == []  # headphones
-    assert heard(exercise, beside_db=-15.0) == []
-    assert heard(exercise, "centre=30c@n5", beside_db=-15.0) == ["pitch"]
+    assert reasons(exercise, beside=None) == []  # headphones
+    assert reasons(exercise, beside=Beside(-15.0)) == []
+    assert reasons(exercise, "centre=30c@n5", beside=Beside(-15.0)) == ["pitch"]
 
 
 def test_a_note_out_of_tune_with_the_chord_is_told() -> None:
     """In equal temperament a major third is 14 cents sharp of the chord."""
     exercise = asked("trumpet-bb", Accompanied.CHORDS)
     third = next(note for note in exercise.notes if note.target_cents < -13.0 and note.beats >= 1.0)
-    assert heard(exercise, f"centre=26c@{third.id}", beside_db=None) == ["pitch"]
+    assert reasons(exercise, f"centre=26c@{third.id}", beside=None) == ["pitch"]
 
 
 def test_nothing_is_taken_out_where_nothing_sounds() -> None:
     rng = np.random.default_rng(1)
     quiet = Sound((1e-6 * rng.normal(0.0, 1.0, 88_200)).astype(np.float32), 44_100)
     assert without_known(quiet, [KnownTone(220.0, 0.0, 1.5)], alone_until_s=1.5) is quiet
+
+
+@pytest.mark.parametrize("wrong", [{"start_beat": -9.0}, {"beats": 0.0}, {"cents": float("nan")}, {"cents": 1e6}])
+def test_what_cannot_sound_is_refused_from_a_file(wrong: dict[str, float]) -> None:
+    exercise = asked("trumpet-bb", Accompanied.CHORDS)
+    assert exercise.accompaniment is not None
+    assert exercise_from_json(exercise_to_json(exercise)) == exercise
+    notes = exercise.accompaniment.notes
+    for changed in ((replace(notes[0], **wrong), *notes[1:]), notes * 3):
+        bad = replace(exercise, accompaniment=replace(exercise.accompaniment, notes=changed))
+        with pytest.raises(ExerciseError):
+            checked_exercise(bad)

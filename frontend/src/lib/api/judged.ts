@@ -66,7 +66,7 @@ export const REASONS = {
   },
   "not-short": {
     "label": "notes too long",
-    "says": "{note} was not short: it lasted {value:2} seconds"
+    "says": "{note} was not short: it lasted {value:1} seconds"
   },
   "not-apart": {
     "label": "no space between notes",

@@ -8,6 +8,7 @@ asked deviation from equal temperament; `instrument_cents` what the instrument d
 
 import math
 from dataclasses import dataclass
+from itertools import accumulate
 
 from orexis.core.exercises.kinds import Accompanied, Advance, Articulation, Loudness, Medium
 from orexis.core.exercises.meter import BEAT_LENGTHS, MOST_BEATS, Meter
@@ -24,6 +25,7 @@ TEMPO_RANGE = (20.0, 300.0)
 MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the ten minutes of a take
 
 
+_MOST_TOGETHER = 8  # tones that sound with a line
 _LEAST_COUNTED = 2.0  # beats before a pick-up
 FREE_PRACTICE = "free_practice"  # in the place of an exercise's id where none was played
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")
@@ -293,6 +295,30 @@ def check_numbers(exercise: Exercise) -> None:
             abs(value) > _MOST_CENTS for value in cents
         ):
             raise ExerciseError(tell("Note {id} has a length or a pitch that cannot be.", id=note.id[:20]))
+    _check_sounds(exercise)
+
+
+def _check_sounds(exercise: Exercise) -> None:
+    """What sounds with a line lies within it, and is no more than can be heard and taken out."""
+    tones = exercise.accompaniment.notes if exercise.accompaniment else ()
+    within = all(
+        -exercise.count_in_beats - 1e-6 <= tone.start_beat <= 4.0 * MAX_BEATS
+        and 0.0 < tone.beats <= 4.0 * MAX_BEATS
+        and abs(tone.cents) <= _MOST_CENTS
+        for tone in tones
+    )
+    edges = sorted(
+        [(tone.start_beat, 1) for tone in tones] + [(tone.start_beat + tone.beats - 1e-6, -1) for tone in tones]
+    )
+    together = max(accumulate(change for _, change in edges), default=0)
+    if not within or len(tones) > 4 * MAX_NOTES or together > _MOST_TOGETHER:
+        raise ExerciseError(
+            tell(
+                "What sounds with the exercise can’t be: at most {count} tones, {together} at once, within its length.",
+                count=4 * MAX_NOTES,
+                together=_MOST_TOGETHER,
+            )
+        )
 
 
 def _check_words(exercise: Exercise) -> None:

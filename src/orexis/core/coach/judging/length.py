@@ -84,7 +84,7 @@ LENGTH = (
             FaultType(
                 "not-short",
                 "notes too long",
-                "{note} was not short: it lasted {value:2} seconds",
+                "{note} was not short: it lasted {value:1} seconds",
                 {
                     "": (
                         Cue(
