@@ -10,6 +10,7 @@ from dataclasses import dataclass, replace
 from itertools import product
 
 import numpy as np
+from scipy.signal import fftconvolve
 
 from orexis.core.coach import limits_of
 from orexis.core.exercises import Accompanied, Exercise, exercise_type_named
@@ -60,7 +61,7 @@ def _with(sound: Sound, exercise: Exercise, beside: Beside) -> Sound:
         KnownTone(hz * off, (at + _LATE_S) / off, (at + _LATE_S + lasts) / off)
         for hz, at, lasts in exercise.sounding(a4=440.0)
     ]
-    played = np.convolve(sounded(tones, sound.rate, size), _echoes(sound.rate))[:size]
+    played = fftconvolve(sounded(tones, sound.rate, size), _echoes(sound.rate))[:size]
     playing = sound.samples[np.abs(sound.samples) > 1e-3]
     played *= np.sqrt(np.square(playing).mean() / np.square(played).mean()) * 10.0 ** (beside.db / 20.0)
     return Sound((sound.samples + played).astype(np.float32), sound.rate)
