@@ -17,8 +17,7 @@ from orexis.core.exercises import Accompanied, Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play, sounded
-from orexis.core.room import KnownTone
-from orexis.core.sound import Floats, Sound
+from orexis.core.sound import Floats, KnownTone, Sound
 
 INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 KINDS = (Accompanied.DRONE, Accompanied.CHORDS, Accompanied.SECOND_PART)
@@ -58,8 +57,8 @@ def reasons(exercise: Exercise, *flaws: str, beside: Beside | None, known: bool 
 def _with(sound: Sound, exercise: Exercise, beside: Beside) -> Sound:
     size, off = len(sound.samples), 1.0 + 1e-6 * beside.drift_ppm
     tones = [
-        KnownTone(hz * off, (at + _LATE_S) / off, (at + _LATE_S + lasts) / off)
-        for hz, at, lasts in exercise.sounding(a4=440.0)
+        KnownTone(tone.hz * off, (tone.start_s + _LATE_S) / off, (tone.end_s + _LATE_S) / off)
+        for tone in exercise.sounding(a4=440.0)
     ]
     played = fftconvolve(sounded(tones, sound.rate, size), _echoes(sound.rate))[:size]
     playing = sound.samples[np.abs(sound.samples) > 1e-3]

@@ -10,8 +10,8 @@ from benchmarks.with_sound import Beside, asked, reasons
 from orexis.core.exercises import Accompanied, checked_exercise, shortened
 from orexis.core.exercises.tunes import TUNES
 from orexis.core.instruments import instrument_named
-from orexis.core.room import KnownTone, without_known
-from orexis.core.sound import Sound
+from orexis.core.room import without_known
+from orexis.core.sound import KnownTone, Sound
 from orexis.core.theory import NATURAL_SEVENTH, cents_between, just_cents
 from orexis.errors import ExerciseError
 from orexis.files.exercise_json import exercise_from_json, exercise_to_json
@@ -58,7 +58,8 @@ def test_thirds_and_sevenths_are_asked_where_they_belong() -> None:
     for note in exercise.notes:
         hz = exercise.target_hz(note, a4=440.0)
         at = exercise.start_s(note)
-        over = [hz / tone for tone, start, lasts in exercise.sounding(a4=440.0) if start <= at < start + lasts - 1e-6]
+        sounds = exercise.sounding(a4=440.0)
+        over = [hz / tone.hz for tone in sounds if tone.start_s <= at < tone.end_s - 1e-6]
         simple = [up / down * 2.0**octave for up in range(1, 8) for down in range(1, 6) for octave in (-1, 0, 1)]
         chord_tone = min(abs(cents_between(ratio, one)) for ratio in over for one in simple) < 0.5
         assert chord_tone or note.beats <= 1.0
@@ -92,6 +93,15 @@ def test_a_note_out_of_tune_with_the_chord_is_told() -> None:
     exercise = asked("trumpet-bb", Accompanied.CHORDS)
     third = next(note for note in exercise.notes if note.target_cents < -13.0 and note.beats >= 1.0)
     assert reasons(exercise, f"centre=26c@{third.id}", beside=None) == ["pitch"]
+
+
+def test_a_recording_may_begin_within_its_count_in() -> None:
+    rng = np.random.default_rng(1)
+    tones = [KnownTone(220.0, -1.0, 1.0), KnownTone(220.0, 1.0, 2.0), KnownTone(330.0, 1.0, 2.0)]
+    t = np.arange(88_200) / 44_100
+    heard = 0.1 * np.sin(2.0 * np.pi * 220.0 * (t + 1.0)) * (t < 1.0) + 1e-4 * rng.normal(0.0, 1.0, len(t))
+    left = without_known(Sound(heard.astype(np.float32), 44_100), tones, alone_until_s=0.9).samples
+    assert np.abs(left[8_820:35_280]).max() < 0.01
 
 
 def test_nothing_is_taken_out_where_nothing_sounds() -> None:

@@ -34,6 +34,13 @@ def test_short_notes_are_short_until_told_otherwise() -> None:
         melody_of_line("(shorter) C4", CONCERT, title="Mine")
 
 
+def test_a_dot_under_a_slur_shortens_nothing() -> None:
+    made = melody_of_line("(short) C5 D - E F", CONCERT, title="Mine")
+    parts = (TunePart("Mine", made),)
+    exercise = score_series(instrument_named("trumpet-bb"), parts, {"octave": "as written"}).exercises[0]
+    assert [note.articulation for note in exercise.notes] == ["short", None, None, "short"]
+
+
 def test_signs_stay_as_they_are_written() -> None:
     made = melody_of_line("Eb4 F#4 D#4 Gb4", CONCERT, title="Mine")
     parts = (TunePart("Mine", made),)

@@ -270,8 +270,8 @@ def exercise_view(
         centre_limit_cents=centre_limit,
         drone_hz=exercise.drone.frequency(a4=a4) if exercise.drone else None,
         sounds=[
-            SoundingNote(hz=hz, start_s=start_s, duration_s=duration_s)
-            for hz, start_s, duration_s in exercise.sounding(a4=a4)
+            SoundingNote(hz=tone.hz, start_s=tone.start_s, duration_s=tone.end_s - tone.start_s)
+            for tone in exercise.sounding(a4=a4)
         ],
         caution=caution,
     )

@@ -21,7 +21,6 @@ from orexis.core.measures import (
     measure,
 )
 from orexis.core.room import (
-    KnownTone,
     RoomAcoustics,
     band_levels_db,
     dereverberate,
@@ -123,7 +122,7 @@ def _without_what_was_played_to_it(sound: Sound, task: ListeningTask, click: Cli
     exercise, first_s = task.exercise, task.first_beat_s
     if exercise is None or exercise.accompaniment is None or first_s is None:
         return sound
-    tones = [KnownTone(hz, first_s + at, first_s + at + lasts) for hz, at, lasts in exercise.sounding(a4=task.a4)]
+    tones = [tone.later(first_s) for tone in exercise.sounding(a4=task.a4)]
     alone_s = first_s + (exercise.count_in_beats + exercise.notes[0].start_beat) * exercise.beat_s - _EARLY_S
     return without_known(sound, tones, alone_until_s=alone_s, delay_s=click.delay_s or 0.0)
 

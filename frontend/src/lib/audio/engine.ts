@@ -1,6 +1,6 @@
 /** One AudioContext for everything that sounds or is heard: microphone, simulated player, click. */
 import captureUrl from './capture.worklet.ts?worker&url';
-import { click, HeldTone, type ClickAt } from './tones';
+import { click, HeldTone, inPhase, type ClickAt } from './tones';
 
 export type SourceKind = 'microphone' | 'simulated';
 export type Block = { frame: number; samples: Float32Array };
@@ -10,6 +10,7 @@ export type DeviceFacts = Record<string, string | number | boolean | null>;
 export class MicrophoneRefused extends Error {}
 
 const DRONE_LOUDNESS = 0.12;
+const SOON_S = 0.02; // what is told to begin earlier than this may begin late
 const ASK: MediaTrackConstraints = {
   echoCancellation: false,
   noiseSuppression: false,
@@ -122,7 +123,8 @@ export class Engine {
     this.#silence();
     for (const { hz, start_s, duration_s } of notes) {
       const together = notes.filter((one) => one.start_s <= start_s && one.start_s + one.duration_s > start_s).length;
-      const tone = new HeldTone(this.context, hz, DRONE_LOUDNESS / Math.sqrt(together), first + start_s);
+      const at = inPhase(first + start_s, this.context.currentTime + SOON_S, hz);
+      const tone = new HeldTone(this.context, hz, DRONE_LOUDNESS / Math.sqrt(together), at);
       tone.stop(first + start_s + duration_s);
       this.#sounding.push(tone);
     }

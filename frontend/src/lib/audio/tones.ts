@@ -48,6 +48,11 @@ export function click(context: AudioContext, at: number, strength: ClickAt['stre
   return tone;
 }
 
+/** When a tone of a known phase can still begin: when it is due, or whole periods later. */
+export function inPhase(due: number, now: number, hz: number): number {
+  return due + Math.ceil(Math.max(0, now - due) * hz) / hz;
+}
+
 /** A held tone with harmonics that fall as a soft instrument's do; `stop` lets it fade. */
 export class HeldTone {
   #tone: OscillatorNode;

@@ -17,6 +17,12 @@
   const soon = $derived(conductor.left === null ? null : Math.max(1, Math.ceil(conductor.left)));
   const lastBlock = $derived(!stand.state || nothingFollows(stand.state));
 
+  const breath = $derived(
+    stand.exercise?.two_step_breath ? 'Breathe low, then high. Then play.' : 'Breathe, then play.',
+  );
+  const ears = $derived(
+    stand.exercise?.exercise.accompaniment ? 'Headphones are best. What the loudspeaker plays is taken out.' : '',
+  );
   let settled = $state<string | null>(null);
   $effect(() => {
     if (phase !== 'listening' || stand.exercise?.notes.length !== 1 || !first) {
@@ -67,11 +73,7 @@
       <p class="mt-1">
         {stand.sounds.blown !== null
           ? 'Blow the rhythm on one breath. Nothing is judged.'
-          : (stand.sounds.sung ??
-            stand.exercise?.exercise.hint ??
-            (stand.exercise?.exercise.accompaniment
-              ? 'Headphones are best. What the loudspeaker plays is taken out.'
-              : ''))}
+          : (stand.sounds.sung ?? stand.exercise?.exercise.hint ?? ears)}
       </p>
       {#if !stand.running}
         <p class="quiet mt-1">
@@ -101,13 +103,7 @@
       />
     {:else if phase === 'count-in' || phase === 'listening'}
       <h2 class="serif text-3xl">
-        {phase === 'count-in'
-          ? stand.exercise?.two_step_breath
-            ? 'Breathe low, then high. Then play.'
-            : 'Breathe, then play.'
-          : air
-            ? 'Breathe.'
-            : 'Listening.'}
+        {phase === 'count-in' ? breath : air ? 'Breathe.' : 'Listening.'}
         {#if settled}<span class="ml-6" aria-hidden="true" style="color: var(--brass)">{settled}</span>{/if}
       </h2>
       <p class="quiet mt-1" aria-live="off">{stand.exercise?.exercise.hint ?? stand.meter.word}</p>

@@ -3,7 +3,7 @@ import type { DayBlock, ExerciseView, Goal, Measures, TraceOut, Verdict } from '
 import { BlockLine, newKey } from '../audio/blocks';
 import { grantedInWords, warningsFor } from '../audio/engine';
 import { Preroll } from '../audio/preroll';
-import { clicksOf } from '../audio/tones';
+import { clicksOf, inPhase } from '../audio/tones';
 import slur from '../fixtures/slur.json';
 import { minutesInWords, planInWords } from './dayline';
 import { holiday, dateAtRisk, forecastInWords, isoOf, weekday } from './weeks';
@@ -228,6 +228,17 @@ describe('device', () => {
     expect(grantedInWords({ label: 'Desk', echo_cancellation: false, noise_suppression: true })).toBe(
       'Desk: echo cancellation off, noise suppression on, automatic level off',
     );
+  });
+});
+
+describe('tones that sound with a line', () => {
+  it('begin when they are due, or whole periods later', () => {
+    expect(inPhase(5, 4, 220)).toBe(5);
+    const late = inPhase(5, 5.3, 220);
+    expect(late).toBeGreaterThanOrEqual(5.3);
+    expect(late).toBeLessThan(5.3 + 1 / 220);
+    const periods = (late - 5) * 220;
+    expect(periods).toBeCloseTo(Math.round(periods), 9);
   });
 });
 

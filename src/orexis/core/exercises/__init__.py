@@ -5,6 +5,7 @@ from orexis.core.exercises.bending import LIP_BEND
 from orexis.core.exercises.breath import breathes_in_two_steps
 from orexis.core.exercises.build import middle_note, open_note
 from orexis.core.exercises.buzzing import BREATH, BUZZ_ANSWER, BUZZ_INTERVALS, SIREN
+from orexis.core.exercises.checks import check_numbers, checked_exercise
 from orexis.core.exercises.exercise import (
     DYNAMICS,
     FREE_PRACTICE,
@@ -16,8 +17,6 @@ from orexis.core.exercises.exercise import (
     ExerciseNote,
     PassRequirement,
     Series,
-    check_numbers,
-    checked_exercise,
 )
 from orexis.core.exercises.exercise_type import PLACES, SERVES, Begin, ExerciseType
 from orexis.core.exercises.exercise_types import (

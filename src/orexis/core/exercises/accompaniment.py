@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from typing import TypeVar
 
 from orexis.core.exercises.exercise import Accompaniment, AccompanyingNote, Exercise, ExerciseNote
-from orexis.core.exercises.kinds import Accompanied, Medium
+from orexis.core.exercises.kinds import Accompanied
 from orexis.core.instruments import Instrument
 from orexis.core.messages import tell
 from orexis.core.theory import NATURAL_SEVENTH, Key, Pitch, just_cents, pitch_of_midi
@@ -58,12 +58,10 @@ _LEADS = {
 def accompanied(exercise: Exercise, kind: Accompanied, tonic: Pitch, instrument: Instrument) -> Exercise:
     """The exercise with what sounds to it, its notes asked for in tune with that; itself where nothing is to sound.
 
-    ExerciseError for what is not played on the instrument, and for lines under which no second part fits.
+    ExerciseError for lines under which no second part fits.
     """
     if kind == Accompanied.NOTHING:
         return exercise
-    if exercise.medium != Medium.INSTRUMENT:
-        raise ExerciseError("Only what is played on the instrument can be played with sound.")
     bars = _bars(exercise)
     chords = [_TONIC] * len(bars) if kind == Accompanied.DRONE else _harmony(exercise, bars, tonic)
     notes = tuple(_tuned(note, chords[_bar_of(exercise, note)], tonic) for note in exercise.notes)
@@ -230,7 +228,7 @@ def _second_part(
         if place == len(melody) - 1:  # home
             return {0: 0.0, 4: 5.0}.get((under - tonic.midi) % 12, 50.0)
         away = _INTERVALS.get((over - under) % 12, _CLASH)
-        return away + (1.0 if strange else 0.0) * melody[place].beats + 0.1 * max(0, over - under - 9)
+        return away + strange * melody[place].beats + 0.1 * max(0, over - under - 9)
 
     def moves(before: tuple[int, int], after: tuple[int, int]) -> float:
         step = abs(after[1] - before[1])

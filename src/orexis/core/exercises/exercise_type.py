@@ -8,7 +8,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from orexis.core.approaches import Approaches, Ask, Choice
-from orexis.core.exercises.exercise import Series, checked_exercise
+from orexis.core.exercises.checks import checked_exercise
+from orexis.core.exercises.exercise import Series
 from orexis.core.exercises.fingering_choice import fingering_params, taken
 from orexis.core.exercises.kinds import Advance, DayPlace, GoalKind, Load, Medium, Role
 from orexis.core.exercises.levels import Levels, PathStep

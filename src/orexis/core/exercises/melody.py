@@ -118,12 +118,15 @@ def melody_exercise(
             )
         )
     line = ExerciseBuilder(instrument, key=melody.key, medium=medium)
-    for note in melody.notes:
+    following = (*melody.notes[1:], None)
+    for note, after in zip(melody.notes, following, strict=True):
         line.rest(note.start_beat - line.beat)
         if note.new_line:
             line.phrase()
         breath = note.new_line and bool(line.notes)
-        more = {"slurred": note.slurred, "breath": breath, "dynamic": note.dynamic, "articulation": note.articulation}
+        slurs = note.slurred or (after is not None and after.slurred)  # under a slur a dot or a line shortens nothing
+        articulation = None if slurs else note.articulation
+        more = {"slurred": note.slurred, "breath": breath, "dynamic": note.dynamic, "articulation": articulation}
         line.note(note.spelled or pitch_of_midi(note.midi), note.beats, as_spelled=note.spelled is not None, **more)
     return line.exercise(
         exercise_type,

@@ -4,6 +4,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 
 from orexis.core.exercises.build import series_of
+from orexis.core.exercises.checks import checked_exercise
 from orexis.core.exercises.exercise import (
     DYNAMICS,
     MAX_BEATS,
@@ -11,7 +12,6 @@ from orexis.core.exercises.exercise import (
     MAX_TEXT,
     Exercise,
     Series,
-    checked_exercise,
 )
 from orexis.core.exercises.fingering_choice import fingering_params, taken
 from orexis.core.exercises.melody import Melody, TunePart, melody_exercise, octaves_into_range

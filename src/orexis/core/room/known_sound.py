@@ -15,7 +15,7 @@ from itertools import pairwise
 import numpy as np
 from scipy.signal import fftconvolve
 
-from orexis.core.sound import Floats, Sound
+from orexis.core.sound import Floats, KnownTone, Sound
 
 # As the page sounds them (frontend/src/lib/audio/tones.ts).
 PARTIALS = 13
@@ -30,15 +30,6 @@ _FEWEST = 3  # windows
 _THE_PLAYERS = 2.5  # times as loud as the neighbours say
 _NEIGHBOURS = 7
 _HEARD = 1e-5  # of full scale: below it nothing is there to be taken out
-
-
-@dataclass(frozen=True, slots=True)
-class KnownTone:
-    """One tone: Hz, and from when to when it was sent, in seconds of the recording."""
-
-    hz: float
-    start_s: float
-    end_s: float
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,7 +61,7 @@ def without_known(sound: Sound, tones: Sequence[KnownTone], *, alone_until_s: fl
     `delay_s`: how much later than it was sent a sound is in the recording.
     """
     samples = sound.samples.astype(np.float64)
-    moments = _moments([KnownTone(t.hz, t.start_s + delay_s, t.end_s + delay_s) for t in tones])
+    moments = _moments([tone.later(delay_s) for tone in tones])
     by_kind: dict[tuple[float, ...], list[_Together]] = defaultdict(list)
     for moment in moments:
         by_kind[moment.kind].append(moment)
@@ -127,7 +118,7 @@ def _heard(
     parts, starts = [], []
     for moment in moments:
         first, last = moment.start_s + _SETTLED_S, min(moment.end_s, until_s)
-        at = round(first * rate)
+        at = max(0, round(first * rate))  # a recording may begin within its count-in
         while at + size <= min(round(last * rate), len(samples)):
             parts.append(samples[at : at + size] * window)
             starts.append(at / rate - moment.begins_at)

@@ -6,7 +6,6 @@ import numpy as np
 
 from orexis.core.exercises import Exercise
 from orexis.core.player import PLAYER_RATE, parse_flaws, play, sounded
-from orexis.core.room import KnownTone
 from orexis.core.sound import Floats, Sound
 from orexis.files.soundfiles import wav_bytes
 
@@ -20,9 +19,8 @@ def exercise_wav(exercise: Exercise, a4: float, *, click: bool) -> bytes:
     """16-bit WAV; sample 0 is the first beat of the count-in."""
     sound, _ = play(exercise, a4=a4, flaws=parse_flaws(["noise=-90db", "room=small"]), seed=3)
     samples = 0.9 * sound.samples.astype(np.float64)
-    tones = [KnownTone(hz, at, at + lasts) for hz, at, lasts in exercise.sounding(a4=a4)]
-    if tones:
-        samples += _BESIDE * sounded(tones, sound.rate, len(samples))
+    if exercise.accompaniment:
+        samples += _BESIDE * sounded(exercise.sounding(a4=a4), sound.rate, len(samples))
     if click:
         for beat in range(exercise.clicks):
             _add_click(samples, beat * exercise.beat_s, first=beat % exercise.beats_per_bar == 0)
