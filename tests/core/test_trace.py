@@ -3,7 +3,6 @@
 import numpy as np
 import pytest
 from numba import njit
-from scipy import fft
 
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
@@ -123,11 +122,11 @@ def test_rate_out_of_bounds() -> None:
         Tracker(4_000)
 
 
-def test_the_compiled_transform_is_that_of_scipy_to_the_last_bit() -> None:
+def test_the_compiled_transform_is_numpys() -> None:
     frames = np.random.default_rng(3).normal(size=(5, 540)).astype(np.float32)
 
     @njit
     def there_and_back(rows):  # type: ignore[no-untyped-def]
-        return fft.irfft(fft.rfft(rows), 1080)
+        return np.fft.irfft(np.fft.rfft(rows), 1080)
 
-    assert np.array_equal(there_and_back(frames), fft.irfft(fft.rfft(frames, axis=1), 1080, axis=1))
+    assert np.allclose(there_and_back(frames), np.fft.irfft(np.fft.rfft(frames, axis=1), 1080, axis=1), atol=1e-6)

@@ -5,14 +5,13 @@ come: a FLAC header may claim any length.
 """
 
 import io
-import math
 from collections.abc import Iterator
 from pathlib import Path
 from typing import BinaryIO
 
 import numpy as np
 import soundfile
-from scipy.signal import resample_poly
+import soxr
 
 from orexis.core.messages import tell
 from orexis.core.sound import Samples, Sound
@@ -138,8 +137,7 @@ def sound_as(path: Path, form: str) -> bytes:
     if form == "wav":
         return wav_bytes(sound)
     rate = next((rate for rate in _MP3_RATES if rate >= sound.rate), _MP3_RATES[-1])
-    step = math.gcd(rate, sound.rate)
-    samples = sound.samples if rate == sound.rate else resample_poly(sound.samples, rate // step, sound.rate // step)
+    samples = sound.samples if rate == sound.rate else soxr.resample(sound.samples, sound.rate, rate)
     out = io.BytesIO()
     soundfile.write(out, np.clip(samples, -1.0, 1.0), rate, format="MP3")
     return out.getvalue()

@@ -4,7 +4,8 @@
   /** A week of a player: minutes of tone on each day as columns, and in words. */
   type Props = { minutes: readonly number[]; before: number; most: number; last: string | null };
   let { minutes, before, most, last }: Props = $props();
-  const total = $derived(Math.round(minutes.reduce((sum, one) => sum + one, 0)));
+  const played = (time: number) => (time > 0 ? Math.max(1, Math.round(time)) : 0);
+  const total = $derived(played(minutes.reduce((sum, one) => sum + one, 0)));
   const days = $derived(minutes.filter((one) => one > 0).length);
   const letters = weekdayLetters();
 </script>
@@ -18,7 +19,7 @@
       </span>
     {/each}
   </div>
-  {#if total || before}<p>{total} min <span class="quiet">({Math.round(before)} last week)</span></p>{/if}
+  {#if total || before}<p>{total} min <span class="quiet">({played(before)} last week)</span></p>{/if}
   {#if !days}<p class="quiet">{last ? `Last: ${dateInWords(last)}` : 'No practice yet'}</p>{/if}
 </div>
 

@@ -12,6 +12,7 @@ import numpy as np
 
 from orexis.core.messages import tell
 from orexis.core.room import RoomAcoustics, decay_after
+from orexis.core.signals import convolved
 from orexis.core.sound import Floats, Sound, finite
 from orexis.errors import SoundError
 
@@ -104,9 +105,7 @@ def _likeness(samples: Floats, rate: int) -> Floats:
     t = np.arange(round(_LENGTH_S * rate)) / rate
     shape = np.minimum(t / _RISE_S, 1.0) * np.exp(-t / (_LENGTH_S / 6.5))
     click = shape * np.exp(-2j * np.pi * CLICK_HZ * t)
-    from scipy.signal import fftconvolve  # loaded when a device is checked: a server starts without it
-
-    return np.asarray(np.abs(fftconvolve(samples, click[::-1], mode="full"))[len(click) - 1 :])
+    return np.abs(convolved(samples, click[::-1]))[len(click) - 1 :]
 
 
 def _delays(likeness: Floats, rate: int, clicks_s: tuple[float, ...], floor: float) -> Floats:

@@ -10,8 +10,8 @@ import math
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.fft import rfft
 
+from orexis.core.signals import spectra
 from orexis.core.sound import Floats, Samples, Sound, finite
 
 CENTRES_HZ = tuple(125.0 * 2.0 ** (k / 4.0) for k in range(25))
@@ -104,8 +104,8 @@ def _harmonics(part: Samples, rate: int, f0_hz: float) -> HarmonicSpectrum:
     width = min(len(part), max(round(_LEAST_PERIODS * rate / f0_hz), round(0.1 * rate)))
     weight = np.hanning(width).astype(np.float32)
     frames = np.lib.stride_tricks.sliding_window_view(part, width)[:: max(1, width // 2)]
-    spectra = rfft(frames * weight, axis=1)
-    power = np.asarray(np.mean(spectra.real**2 + spectra.imag**2, axis=0, dtype=np.float64))
+    found = spectra(frames * weight, width)
+    power = np.asarray(np.mean(found.real**2 + found.imag**2, axis=0, dtype=np.float64))
     bin_hz = rate / width
     top = int(min(0.45 * rate, 1.2 * CENTRES_HZ[-1]) / f0_hz)
     strength, noise = np.zeros(top), np.zeros(top)

@@ -4,7 +4,6 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
-from scipy.ndimage import uniform_filter1d
 
 from orexis.core.exercises import Exercise
 from orexis.core.instruments import Instrument, partial_near
@@ -16,6 +15,7 @@ from orexis.core.measures.shape import bend, loudness, modulation, ringing_place
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import NO_TOP, NoteMeasures
 from orexis.core.notes import HeardNote, Row
+from orexis.core.signals import running_mean
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between, nearest_pitch
 from orexis.core.trace import HOP_S, Trace
@@ -111,7 +111,7 @@ def without_vibrato(cents: Floats) -> Floats:
 def smooth_level(level_db: Floats, f0_hz: float) -> Floats:
     """Level over no less than three periods: a shorter window beats with a low note."""
     frames = round(_PERIODS / f0_hz / HOP_S)
-    return np.asarray(uniform_filter1d(level_db, frames, mode="nearest") if frames > 1 else level_db)
+    return np.asarray(running_mean(level_db, frames) if frames > 1 else level_db)
 
 
 def slope_cents_s(settled: SettledPitch) -> float | None:

@@ -6,8 +6,8 @@ Cents are against the note's own median; frames stand every 5 ms.
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.ndimage import uniform_filter1d
 
+from orexis.core.signals import running_mean
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S
 
@@ -112,7 +112,7 @@ def loudness(level_db: Floats) -> LoudnessCourse | None:
     level_db = level_db[sounding_part(len(level_db))]
     if len(level_db) * HOP_S < 0.3:
         return None
-    smooth = uniform_filter1d(level_db, max(1, round(_SMOOTH_S / HOP_S)), mode="nearest")
+    smooth = running_mean(level_db, max(1, round(_SMOOTH_S / HOP_S)))
     top = int(np.argmax(smooth))
     return LoudnessCourse(
         float(smooth[top] - smooth[0]), float(smooth[top] - smooth[-1]), top / max(1, len(smooth) - 1)
@@ -125,7 +125,7 @@ SHAPES = ("steady", "swell", "fade", "swell-and-fade")
 def shape_off_db(level_db: Floats, shape: str) -> float:
     """RMS distance in dB of the level from the nearest shape of that kind: straight lines in dB, joined at the top."""
     level_db = level_db[sounding_part(len(level_db))]
-    smooth = uniform_filter1d(level_db, max(1, round(_SMOOTH_S / HOP_S)), mode="nearest")
+    smooth = running_mean(level_db, max(1, round(_SMOOTH_S / HOP_S)))
     at = np.linspace(0.0, 1.0, len(smooth))
     if shape == "steady":
         fits = [np.ones((1, len(at)))]
@@ -163,7 +163,7 @@ def bend(cents: Floats) -> Bend | None:
     if len(cents) < 4 * edge:
         return None
     start, end = float(np.median(cents[:edge])), float(np.median(cents[-edge:]))
-    smooth = uniform_filter1d(cents, round(_SMOOTH_S / HOP_S), mode="nearest")
+    smooth = running_mean(cents, round(_SMOOTH_S / HOP_S))
     down, up = start - float(smooth.min()), float(smooth.max()) - start
     if max(down, up) < _BEND_LEAST_CENTS:
         return None

@@ -11,10 +11,10 @@ from dataclasses import replace
 from itertools import pairwise
 
 import numpy as np
-from scipy.ndimage import maximum_filter1d, uniform_filter1d
 
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes.values import HeardNote, Row
+from orexis.core.signals import running_maximum, running_mean
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -115,7 +115,7 @@ def _dip(level_db: Floats, where: slice, f0_hz: float) -> int | None:
     """Where the level dips once and comes back quickly: a note begun anew on its own pitch, in a room that fills the silence."""
     if where.stop <= where.start:
         return None
-    level = uniform_filter1d(level_db, max(1, round(_EVEN_PERIODS / f0_hz / HOP_S)), mode="nearest")
+    level = running_mean(level_db, max(1, round(_EVEN_PERIODS / f0_hz / HOP_S)))
     depth, quick = _depths(level, _DIP_SIDE_S), _depths(level, _DIP_QUICK_S)
     at = where.start + int(np.argmax(depth[where]))
     if depth[at] < _DIP_DB or quick[max(0, at - _NEAR) : at + _NEAR].max() < _DIP_DB:
@@ -131,7 +131,7 @@ def _depths(level: Floats, within_s: float) -> Floats:
     """How far each frame lies under the softer of the loudest moments so shortly before and after it, dB."""
     size = round(within_s / HOP_S)
     away = size // 2 + 1
-    most = maximum_filter1d(level, size, mode="nearest")
+    most = running_maximum(level, size)
     depth = np.minimum(np.roll(most, away), np.roll(most, -away)) - level
     depth[:away] = depth[-away:] = 0.0
     return np.asarray(depth)

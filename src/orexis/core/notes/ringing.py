@@ -10,10 +10,10 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
-from scipy.fft import rfft
 
 from orexis.core.notes.segment import runs
 from orexis.core.notes.values import HeardNote
+from orexis.core.signals import spectra
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -199,6 +199,6 @@ def _spectra(sound: Sound, first: int, last: int, lowest_hz: float) -> _Power:
     padded = np.concatenate((np.zeros(max(0, -low), np.float32), near))
     padded = np.concatenate((padded, np.zeros(max(0, high - low - len(padded)), np.float32)))
     views = np.lib.stride_tricks.sliding_window_view(padded, width)[starts - low]
-    spectra = rfft(views * np.hanning(width).astype(np.float32), size, axis=1)
-    out = spectra.real**2 + spectra.imag**2
+    found = spectra(views * np.hanning(width).astype(np.float32), size)
+    out = found.real**2 + found.imag**2
     return _Power(first, out, sound.rate / size, 2.0 / length_s)

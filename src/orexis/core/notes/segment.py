@@ -11,9 +11,9 @@ from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
-from scipy.ndimage import maximum_filter1d, median_filter, minimum_filter1d, uniform_filter1d
 
 from orexis.core.notes.values import HeardNote
+from orexis.core.signals import running_maximum, running_mean, running_median, running_minimum
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -114,11 +114,9 @@ def _regions(trace: Trace) -> list[tuple[int, int]]:
 def _steady(trace: Trace, first: int, last: int) -> list[_Stretch]:
     if not np.isfinite(trace.f0_hz[first : last + 1]).any():
         return []
-    cents = median_filter(cents_track(trace, first, last), 3, mode="nearest")
+    cents = running_median(cents_track(trace, first, last), 3)
     width = 2 * round(_CALM_S / HOP_S) + 1
-    calm = (
-        maximum_filter1d(cents, width, mode="nearest") - minimum_filter1d(cents, width, mode="nearest") < _STEADY_CENTS
-    )
+    calm = running_maximum(cents, width) - running_minimum(cents, width) < _STEADY_CENTS
     stretches = []
     for a, b in runs(calm):
         stretch = _widened(cents, a, b)
@@ -220,9 +218,9 @@ def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_St
     """The notes that a stretch of one pitch holds: each quick dip and return of the level begins another."""
     f0 = ratio_of(stretch.cents)
     smooth = max(1, round(2.0 / f0 / HOP_S))
-    level = uniform_filter1d(clean[stretch.start : stretch.stop + 1], smooth, mode="nearest")
+    level = running_mean(clean[stretch.start : stretch.stop + 1], smooth)
     edge, around, rise = (round(x / HOP_S) for x in (_DIP_EDGE_S, _DIP_AROUND_S, _DIP_RISE_S))
-    loud = uniform_filter1d(trace.level_db[stretch.start : stretch.stop + 1], smooth, mode="nearest")
+    loud = running_mean(trace.level_db[stretch.start : stretch.stop + 1], smooth)
     usual = float(np.median(trace.confidence[stretch.first : stretch.last + 1]))
     cuts: list[int] = []
     for i in range(edge, len(level) - edge):

@@ -12,10 +12,12 @@ import numpy as np
 from orexis.core.player.gestures import CONTROL_RATE
 from orexis.core.player.harmonics import GRID, summed
 from orexis.core.player.performance import Performance
+from orexis.core.signals import convolved
 from orexis.core.sound import Floats, Samples, Sound
 
 _MAX_HARMONICS = 48  # above it nothing of a low note is heard
 _BLOCK_S = 2.0  # bounds memory
+_BREATH_HZ = 400.0, 6000.0
 # Reverberation time in seconds and level of the room against the direct sound.
 _ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
 
@@ -93,12 +95,18 @@ def _harmonics(
     return gain * total / np.sqrt(np.maximum(np.repeat(power, GRID)[: len(f0)], 1e-12))
 
 
-def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:
-    high = min(6000.0, 0.45 * rate)
-    white = rng.normal(0.0, 1.0, size)
-    from scipy.signal import butter, sosfilt  # loaded when somebody plays: a server starts without it
+def _noise_between(low_hz: float, high_hz: float, white: Floats, rate: int) -> Floats:
+    """White noise as a Butterworth band pass of the second order leaves it, 3 dB down at both ends."""
+    low, high, hz = (np.tan(np.pi * at / rate) for at in (low_hz, high_hz, np.fft.rfftfreq(len(white), 1.0 / rate)[1:]))
+    away = (hz**2 - low * high) / (hz * (high - low))  # 0 in the middle, -1 and 1 at both ends
+    spectrum = np.fft.rfft(white)
+    spectrum[0] = 0.0
+    spectrum[1:] /= np.sqrt(1.0 + away**4)
+    return np.asarray(np.fft.irfft(spectrum, len(white)))
 
-    shaped = sosfilt(butter(2, [400.0, high], "bandpass", fs=rate, output="sos"), white)
+
+def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:
+    shaped = _noise_between(_BREATH_HZ[0], min(_BREATH_HZ[1], 0.45 * rate), rng.normal(0.0, 1.0, size), rate)
     shaped = shaped / max(1e-9, float(np.std(shaped)))
     level = _at_samples(played.breath_db, size, rate)
     return np.asarray(np.where(level > -110.0, 10.0 ** (level / 20.0), 0.0) * shaped)
@@ -112,6 +120,4 @@ def _in_room(dry: Floats, room: str, rate: int, rng: np.random.Generator) -> Flo
     impulse = rng.normal(0.0, 1.0, len(t)) * 10.0 ** (-3.0 * t / seconds)
     impulse[: round(0.004 * rate)] = 0.0
     impulse *= 10.0 ** (wet_db / 20.0) / np.sqrt(np.sum(impulse**2))
-    from scipy.signal import fftconvolve
-
-    return np.asarray(dry + fftconvolve(dry, impulse)[: len(dry)])
+    return np.asarray(dry + convolved(dry, impulse)[: len(dry)])

@@ -2,8 +2,8 @@
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.fft import rfft
 
+from orexis.core.signals import spectra
 from orexis.core.sound import Floats, Sound, finite
 
 _HOP_S, _WINDOW_S = 0.005, 0.03
@@ -30,7 +30,7 @@ def band_levels_db(sound: Sound, wanted: Frames | None = None) -> Floats:
     out = np.zeros((len(starts), len(edges) - 1))
     wide = np.flatnonzero(np.diff(edges))  # a band without a bin of its own has no power
     for first in range(0, len(starts), _BLOCK):
-        spectra = rfft(views[starts[first : first + _BLOCK]] * weight, size, axis=1)[:, : edges[-1]]
-        power = spectra.real**2 + spectra.imag**2
+        found = spectra(views[starts[first : first + _BLOCK]] * weight, size)[:, : edges[-1]]
+        power = found.real**2 + found.imag**2
         out[first : first + _BLOCK, wide] = np.add.reduceat(power, edges[:-1][wide], axis=1)
     return np.asarray(10.0 * np.log10(np.maximum(out, 1e-12)))

@@ -13,10 +13,10 @@ much of what is seen and the band has only fallen for 4 dB of the room's decay, 
 """
 
 import numpy as np
-from scipy.fft import irfft, rfft
 
 from orexis.core.room.suppression import Ring, RingParameters, add_up, turned_down
 from orexis.core.room.values import RoomAcoustics
+from orexis.core.signals import frames_of, spectra
 from orexis.core.sound import Sound, finite
 
 _WINDOW_S, _OVERLAP = 0.04, 4
@@ -39,9 +39,9 @@ def dereverberate(sound: Sound, room: RoomAcoustics) -> Sound:
     terms, back = _terms(room, hop / sound.rate)
     ring = Ring(np.zeros(bands), np.zeros((_LATE_STEPS, bands)), np.zeros((back, bands)))
     for first in range(0, len(frames), _BLOCK):
-        spectra = rfft(frames[first : first + _BLOCK] * weight, axis=1)
-        turned_down(spectra, ring, terms, first)
-        add_up(irfft(spectra, size, axis=1), hop, out, first * hop)
+        found = spectra(frames[first : first + _BLOCK] * weight, size)
+        turned_down(found, ring, terms, first)
+        add_up(frames_of(found, size), hop, out, first * hop)
     # Hann windows a quarter apart add up to two.
     return Sound(np.asarray(out[size : size + len(samples)] / np.float32(0.5 * _OVERLAP)), sound.rate)
 

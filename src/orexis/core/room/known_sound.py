@@ -13,8 +13,8 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 import numpy as np
-from scipy.signal import fftconvolve
 
+from orexis.core.signals import Array, convolved
 from orexis.core.sound import Floats, KnownTone, Sound
 
 # As the page sounds them (frontend/src/lib/audio/tones.ts).
@@ -159,8 +159,14 @@ def _cleared(samples: Floats, rate: int, moments: list[_Together], size: int) ->
     t = np.arange(len(samples)) / rate
     for hz in {hz for moment in moments if moment.start_s < size / rate for hz in _sent(moment.kind)}:
         turn = np.exp(-2j * np.pi * hz * t)
-        out -= 2.0 * (fftconvolve(samples * turn, window, mode="same") * turn.conj()).real
+        out -= 2.0 * (_about(samples * turn, window) * turn.conj()).real
     return out[:size]
+
+
+def _about(values: Array, window: Floats) -> Array:
+    """Each value as the weighted mean of those about it."""
+    before = (len(window) - 1) // 2
+    return convolved(values, window)[before : before + len(values)]
 
 
 def _later(samples: Floats, rate: int, moment: _Together, heard: dict[float, complex]) -> float:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 
 import numpy as np
-from scipy import fft
+from rocket_fft import good_size
 
 from orexis.core.sound import Floats, Samples
 from orexis.core.trace.config import LENGTHS_S, OVER
@@ -85,9 +85,9 @@ def _terms(spec: WindowSpec, factor: int, rate: float) -> FilterCoefficients:
     width = 2 * round(spec.seconds * rate / 2.0)
     # A peak and its right neighbour must lie inside the lags.
     reach = min(int(np.ceil(rate / spec.low_hz)) + 2, width // 2 - 1)
-    size = int(fft.next_fast_len(width + reach + 1, real=True))
+    size = int(good_size(width + reach + 1, real=True))
     weight = np.hanning(width + 2)[1:-1].astype(np.float32)
-    own = fft.irfft(np.abs(fft.rfft(weight, size)) ** 2, size * OVER)
+    own = np.fft.irfft(np.abs(np.fft.rfft(weight, size)) ** 2, size * OVER)
     last = reach * OVER
     looking = Looking(
         rate=float(rate),

@@ -2,14 +2,13 @@
 
 A resampler of high quality holds back 40 ms and more; for pitch a short filter is enough, and its delay (half its
 length) is taken out exactly: output sample i stands for input time i * factor / rate. The transforms inside compiled
-code are those of scipy.fft (docs/decisions/0004-compiled-loops.md), the same for one frame or many.
+code are those of numpy.fft (docs/decisions/0004-compiled-loops.md), the same for one frame or many.
 """
 
 from typing import NamedTuple
 
 import numpy as np
 from numba import njit
-from scipy import fft
 
 from orexis.core.sound import Samples
 from orexis.core.trace.config import OVER
@@ -91,11 +90,11 @@ def heard(samples, terms, state):
         return signal, rows, kept, buffer, state.origin, state.next_frame
     frames = np.zeros((count, terms.size), np.float32)
     framed(buffer, starts[:count], terms.weight, frames)
-    spectrum = fft.rfft(frames)
+    spectrum = np.fft.rfft(frames)
     power = np.empty(spectrum.shape, np.float32)
     padded = np.zeros((count, terms.size * OVER // 2 + 1), np.complex64)
     powered(spectrum, power, padded)
-    curve = fft.irfft(padded, terms.size * OVER)
+    curve = np.fft.irfft(padded, terms.size * OVER)
     candidates(curve, terms.norm, power, terms.looking, rows)
     next_frame = state.next_frame + count
     passed = max(0, int(np.rint(next_frame * per_frame)) - half - state.origin)

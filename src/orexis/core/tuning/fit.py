@@ -17,7 +17,6 @@ from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
-from scipy.sparse import csr_array
 
 from orexis.core.instruments import Instrument, Register, deviation_cents, parse_fingering, register_of
 from orexis.core.messages import counted, tell
@@ -156,10 +155,8 @@ class _Model:
         self.columns: dict[Key, int] = {(name, None): at for at, name in enumerate(amounts)}
         belongs = np.array([self._belongs_to(row) for row in self.rows])
         # Ten entries a row of some two hundred: kept as such it costs a tenth.
-        values = np.column_stack([*amounts.values(), np.ones(belongs.shape)])
-        places = np.column_stack([np.tile(np.arange(len(amounts)), (len(self.rows), 1)), belongs])
-        starts = np.arange(len(self.rows) + 1) * values.shape[1]
-        self.x = csr_array((values.ravel(), places.ravel(), starts), shape=(len(self.rows), len(self.columns)))
+        self.values = np.column_stack([*amounts.values(), np.ones(belongs.shape)])
+        self.places = np.column_stack([np.tile(np.arange(len(amounts)), (len(self.rows), 1)), belongs])
         self.y = (cents - kept - _MENDED_USUALLY * free) / counts
         self.noise: Any = _DAY_NOISE**2 + _NOTE_NOISE**2 / counts
         self.off: Array = np.zeros(len(self.rows))
@@ -181,18 +178,26 @@ class _Model:
         widths = np.array([_WIDTHS.get(name, 1e4) for name, _ in self.columns])
         weights: Any = np.ones(len(self.rows))
         scale = 1.0
-        turned = csr_array(self.x.T)
+        count = len(self.columns)
+        pairs = (self.places[:, :, None] * count + self.places[:, None, :]).ravel()
         for _ in range(_ROUNDS):
             inverse = weights / (self.noise * scale)
-            precision = (turned @ (self.x * inverse[:, None])).toarray() + np.diag(1.0 / widths**2)
-            self.solution = np.linalg.solve(precision, turned @ (inverse * self.y))
-            off = (self.y - self.x @ self.solution) / np.sqrt(self.noise)
+            weighted = self.values * inverse[:, None]
+            products = (weighted[:, :, None] * self.values[:, None, :]).ravel()
+            precision = np.bincount(pairs, products, count**2).reshape(count, count) + np.diag(1.0 / widths**2)
+            sums = np.bincount(self.places.ravel(), (weighted * self.y[:, None]).ravel(), count)
+            self.solution = np.linalg.solve(precision, sums)
+            off = self._left() / np.sqrt(self.noise)
             scale = float(np.clip((1.4826 * np.median(np.abs(off))) ** 2, 0.1, 25.0))
             far = np.abs(off) / np.sqrt(scale)
             weights = np.minimum(1.0, _HUBER / np.maximum(far, 1e-9))
 
         self.covariance = np.linalg.inv(precision)
-        self.off = self.y - self.x @ self.solution
+        self.off = self._left()
+
+    def _left(self) -> Array:
+        """What the solution leaves of each row, cents."""
+        return np.asarray(self.y - (self.values * self.solution[self.places]).sum(axis=1))
 
     # -- reading it ------------------------------------------------------------------------------------------------
 

@@ -1,0 +1,66 @@
+"""Series of numbers: spectra of frames, convolution, running means, extremes and medians.
+
+Spectra are made in compiled code, by the same transforms as those of the tracker (docs/decisions/0004-compiled-loops.md).
+Every running value is that of a window about its own place; beyond both ends the first and the last value go on.
+"""
+
+from typing import Any
+
+import numpy as np
+from numba import njit
+from numpy.lib.stride_tricks import sliding_window_view
+from numpy.typing import NDArray
+
+Array = NDArray[Any]
+
+
+@njit(cache=True)
+def spectra(frames, size):
+    """Return the spectra of frames filled up with zeros to a size; shape (n, width) to (n, size // 2 + 1), the same precision."""
+    return np.fft.rfft(frames, size)
+
+
+@njit(cache=True)
+def frames_of(spectra, size):
+    """Return the frames of spectra: what `spectra` turns round; shape (n, size // 2 + 1) to (n, size)."""
+    return np.fft.irfft(spectra, size)
+
+
+def convolved(values: Array, by: Array) -> Array:
+    """Return the convolution of two series in full; shape (n + m - 1,). Complex where one of them is."""
+    count = len(values) + len(by) - 1
+    size = 1 << (count - 1).bit_length()
+    if np.iscomplexobj(values) or np.iscomplexobj(by):
+        return np.asarray(np.fft.ifft(np.fft.fft(values, size) * np.fft.fft(by, size))[:count])
+    return np.asarray(np.fft.irfft(np.fft.rfft(values, size) * np.fft.rfft(by, size), size)[:count])
+
+
+def running_mean(values: Array, width: int) -> Array:
+    """Return the mean of `width` values about each; shape and precision as given."""
+    if not len(values):
+        return values.copy()
+    sums = np.concatenate(([0.0], np.cumsum(_longer(values, width), dtype=np.float64)))
+    return np.asarray((sums[width:] - sums[:-width]) / width, values.dtype)
+
+
+def running_maximum(values: Array, width: int) -> Array:
+    """Return the greatest of `width` values about each; shape (n,)."""
+    return np.asarray(_windows(values, width).max(axis=1))
+
+
+def running_minimum(values: Array, width: int) -> Array:
+    """Return the least of `width` values about each; shape (n,)."""
+    return np.asarray(_windows(values, width).min(axis=1))
+
+
+def running_median(values: Array, width: int) -> Array:
+    """Return the median of `width` values about each, an odd number of them; shape (n,)."""
+    return np.asarray(np.median(_windows(values, width), axis=1))
+
+
+def _windows(values: Array, width: int) -> Array:
+    return sliding_window_view(_longer(values, width), width) if len(values) else values.reshape(0, 1)
+
+
+def _longer(values: Array, width: int) -> Array:
+    return np.pad(values, (width // 2, width - width // 2 - 1), mode="edge")
