@@ -36,6 +36,7 @@ VALUES = (
     "grow", "ease", "even", "gathered", "buzzing", "slurred", "tongued", "plain", "none", "open", "fast", "slow", "short", "again",
     "apart", "joined", "straight", "settle", "low", "high", "beat", "yes", "no", "medium", "response", "tone", "pitch wobble", "pitch",
     "portato", "nothing", "a drone", "chords", "a second part",
+    ".",  # before decimals
 )  # fmt: skip
 _LABEL = re.compile(r"[A-Z][a-z]+(?:[ ,:’(-].*)?|.*\w [a-z].*", re.DOTALL)
 _LABELLED = (

@@ -26,6 +26,10 @@ msgid_plural "{count} semitones higher"
 msgstr[0] "einen Halbton höher"
 msgstr[1] "{count} Halbtöne höher"
 
+msgctxt "value"
+msgid "."
+msgstr ","
+
 msgid "A4 is {a} Hz"
 msgstr "A4 ist {nonsense}"
 """

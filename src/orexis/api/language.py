@@ -16,7 +16,7 @@ from typing import Any
 from starlette.datastructures import Headers, MutableHeaders
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from orexis.core.messages import ENGLISH, Language, spoken
+from orexis.core.messages import ENGLISH, VALUE, Language, spoken
 from orexis.core.phrases import phrase_of
 
 CATALOGUES = Path(__file__).parent.parent / "locales"
@@ -50,24 +50,16 @@ def language_for(accepted: str, folder: Path = CATALOGUES) -> Language:
 
 @cache
 def _read(path: Path) -> Language:
-    """A catalogue as translators write it, with the numbers of its language."""
-    from babel import Locale
-    from babel.localedata import locale_identifiers
-    from babel.messages.mofile import write_mo  # needed for other languages alone
-    from babel.messages.pofile import read_po
-    from babel.numbers import get_decimal_symbol
+    """A catalogue as translators write it; the sign before decimals is one of its words."""
+    from polib import pofile  # needed for other languages alone
 
-    with path.open("rb") as file:
-        catalogue = read_po(file)
-    keys = (message.id for message in catalogue if message.id and message.string)
-    phrases = [phrase for key in keys for phrase in phrase_of((key,) if isinstance(key, str) else key)]
+    read = pofile(str(path), encoding="utf-8")
+    read.metadata["Content-Type"] = "text/plain; charset=utf-8"
+    keys = [(entry.msgid, entry.msgid_plural) for entry in read.translated_entries()]
+    phrases = [phrase for key in keys for phrase in phrase_of(filter(None, key))]
     phrases.sort(key=lambda phrase: -phrase.letters)
-    compiled = io.BytesIO()
-    write_mo(compiled, catalogue)
-    compiled.seek(0)
-    tag = path.stem if path.stem in locale_identifiers() else ENGLISH.tag
-    decimal = get_decimal_symbol(Locale.parse(tag, sep="-"))
-    return Language(GNUTranslations(compiled), decimal, tuple(phrases), tag)
+    words = GNUTranslations(io.BytesIO(read.to_binary()))
+    return Language(words, words.pgettext(VALUE, ENGLISH.decimal), tuple(phrases))
 
 
 class InLanguage:

@@ -26,12 +26,11 @@ _SENTENCES, _ROW = re.compile(r"(?<=[.!?]) "), re.compile(", ")
 
 @dataclass(frozen=True, slots=True)
 class Language:
-    """A catalogue of sentences, the sign before decimals, the sentences with values, the longest first, and the language's tag."""
+    """A catalogue of sentences, the sign before decimals, and the sentences with values, the longest first."""
 
     catalogue: NullTranslations = field(default_factory=NullTranslations)
     decimal: str = "."
     phrases: tuple[Phrase, ...] = field(default=(), compare=False)
-    tag: str = "en-GB"
 
     def value(self, text: str) -> str:
         """Return a word that stands inside a sentence or on the staff: by itself it may be an id, and is another word elsewhere."""

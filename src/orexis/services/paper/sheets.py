@@ -5,9 +5,6 @@ from collections.abc import Iterable
 from dataclasses import replace
 from datetime import date
 
-from babel import Locale
-from babel.dates import format_date
-
 from orexis.core.exercises import EXERCISE_TYPES, Exercise, Medium, Series
 from orexis.core.instruments import Instrument, Part
 from orexis.core.messages import in_use, tell
@@ -19,6 +16,7 @@ from orexis.files.sheets import Picture, PracticeSheet, SheetPart
 from orexis.services.material.chart import ChartOption, ChartRow
 from orexis.services.material.staff_words import with_staff_words
 from orexis.services.paper.charts import RangeOverTime, report_charts
+from orexis.services.paper.dates import full_date, long_date, weekday
 from orexis.services.queries.instrument_or_player import InstrumentOrPlayer
 from orexis.services.queries.progress import ProgressShown
 from orexis.services.queries.spans import SideBySide
@@ -99,7 +97,7 @@ def series_sheet(person: Player, series: Series, *, only: int | None = None) -> 
 
 def day_sheet(person: Player, plan: DayPlan, series: Iterable[Series], day: date) -> PracticeSheet:
     """A day as it is planned: each block with its minutes, its reason, its first exercises."""
-    title = _date(day, "full")
+    title = full_date(day)
     said = " ".join(plan.says)
     return PracticeSheet(
         title,
@@ -124,7 +122,7 @@ def week_sheet(
 ) -> PracticeSheet:
     """A week: its days, goals and lessons, then the exercises of a day of it."""
     days = tuple(
-        (_date(date.fromordinal(day.day), "EEEE"), tell("{minutes} min", minutes=day.minutes), _KINDS[day.kind])
+        (weekday(date.fromordinal(day.day)), tell("{minutes} min", minutes=day.minutes), _KINDS[day.kind])
         for day in week.days
         if day.minutes
     )
@@ -132,7 +130,7 @@ def week_sheet(
         SheetPart("Days", rows=days, head=("Day", "Time", "Kind"), columns=(2, 1, 1), align=("left", "right", "left"))
     ]
     told = tuple(
-        tell("{goal}, by {day}", goal=goal.says, day=_date(date.fromisoformat(goal.date), "long"))
+        tell("{goal}, by {day}", goal=goal.says, day=long_date(date.fromisoformat(goal.date)))
         for goal in goals
         if goal.state == "on"
     )
@@ -140,7 +138,7 @@ def week_sheet(
     for lesson in lessons:
         words = (lesson.words, *(": ".join(filter(None, (one.name, one.words))) for one in lesson.exercises))
         parts.append(SheetPart(lesson.title, lines=tuple(filter(None, words))))
-    title = tell("{name}, week of {day}", name=person.name, day=_date(date.fromordinal(week.start), "long"))
+    title = tell("{name}, week of {day}", name=person.name, day=long_date(date.fromordinal(week.start)))
     return PracticeSheet(title, person.own_instrument.name, FOOT, (*parts, *_blocks(person, plan, series)))
 
 
@@ -163,11 +161,6 @@ def _blocks(person: Player, plan: DayPlan, series: Iterable[Series]) -> tuple[Sh
             )
         )
     return tuple(parts)
-
-
-def _date(day: date, form: str) -> str:
-    """A date in the language of whoever asks."""
-    return format_date(day, form, locale=Locale.parse(in_use().tag, sep="-"))
 
 
 def chart_sheet(person: Player, rows: Iterable[ChartRow]) -> PracticeSheet:
