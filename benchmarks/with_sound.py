@@ -6,7 +6,7 @@ late in a small room of its own (0.35 s), at several levels against the player; 
 
 import argparse
 from concurrent.futures import ProcessPoolExecutor
-from dataclasses import dataclass, replace
+from dataclasses import astuple, dataclass, replace
 from itertools import product
 
 import numpy as np
@@ -18,11 +18,14 @@ from orexis.core.instruments import instrument_named
 from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
 from orexis.core.player import parse_flaws, play, sounded
 from orexis.core.sound import Floats, KnownTone, Sound
+from orexis.core.theory import cents_between
+from orexis.core.trace import HOP_S, LoudspeakerFilter, track
 
 INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 KINDS = (Accompanied.DRONE, Accompanied.CHORDS, Accompanied.SECOND_PART)
 FLAWS = (("", ""), ("centre=30c@n5", "pitch"), ("sag=-60c@n6", "pitch-drift"), ("miss=3@n4", "wrong-partial"))
 _LATE_S, _ROOM_S = 0.05, 0.35
+_SAME_CENTS = 50.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -75,6 +78,31 @@ def _echoes(rate: int) -> Floats:
     return np.asarray(room)
 
 
+@dataclass(frozen=True, slots=True)
+class Lanes:
+    """What the lanes show beside a loudspeaker: seconds with a pitch while it is counted in, share of the player's frames that are left
+    out, seconds of other pitches later, and those before anything was left out."""
+
+    counted_in_s: float
+    lost: float
+    other_s: float
+    unfiltered_s: float
+
+
+def lanes(instrument: str, sounds: Accompanied, beside: Beside | None) -> Lanes:
+    """Of a clean performance."""
+    exercise = asked(instrument, sounds)
+    sound, _ = play(exercise, seed=3)
+    clean, raw = track(sound), track(sound if beside is None else _with(sound, exercise, beside))
+    lowest_hz = min(exercise.target_hz(note, a4=440.0) for note in exercise.notes)
+    left = LoudspeakerFilter(exercise.sounding(a4=440.0), exercise.alone_until_s, lowest_hz).without(raw)
+    early = clean.time_s < exercise.alone_until_s
+    pairs = zip(clean.f0_hz, raw.f0_hz, strict=True)
+    same = np.array([a > 0.0 and b > 0.0 and abs(cents_between(a, b)) < _SAME_CENTS for a, b in pairs])
+    other = [HOP_S * float((shown.voiced & ~same & ~early).sum()) for shown in (left, raw)]
+    return Lanes(HOP_S * float(left.voiced[early].sum()), float((same & ~left.voiced).sum() / same.sum()), *other)
+
+
 Case = tuple[str, Accompanied, str, str, Beside | None, bool]
 
 
@@ -106,6 +134,17 @@ def main() -> None:
                     found = list(pool.map(right, cases))
                     cells.append(f"{sum(found)} of {len(found)}")
             print(f"| {name} | {' | '.join(cells)} |", flush=True)
+        print(
+            "| lanes | counted in | of the player left out | of others later | of others before |\n|---|---|---|---|---|"
+        )
+        for name, beside in rows:
+            seen = list(
+                pool.map(
+                    lanes, *zip(*product(INSTRUMENTS, KINDS), strict=True), [beside] * len(INSTRUMENTS) * len(KINDS)
+                )
+            )
+            counted_in, lost, other, unfiltered = np.mean([astuple(one) for one in seen], axis=0)
+            print(f"| {name} | {counted_in:.2f} s | {lost:.1%} | {other:.2f} s | {unfiltered:.2f} s |", flush=True)
 
 
 if __name__ == "__main__":

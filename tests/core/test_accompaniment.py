@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from benchmarks.with_sound import Beside, asked, reasons
+from benchmarks.with_sound import Beside, asked, lanes, reasons
 from orexis.core.exercises import Accompanied, checked_exercise, shortened
 from orexis.core.exercises.tunes import TUNES
 from orexis.core.instruments import instrument_named
@@ -86,6 +86,15 @@ def test_what_the_loudspeaker_plays_is_taken_out(instrument: str, sounds: Accomp
     assert reasons(exercise, beside=None) == []  # headphones
     assert reasons(exercise, beside=Beside(-15.0)) == []
     assert reasons(exercise, "centre=30c@n5", beside=Beside(-15.0)) == ["pitch"]
+
+
+@pytest.mark.parametrize(("instrument", "sounds"), [("horn-f-bb", Accompanied.CHORDS), ("tuba-eb", Accompanied.DRONE)])
+def test_the_lanes_show_the_player_alone(instrument: str, sounds: Accompanied) -> None:
+    seen = lanes(instrument, sounds, Beside(-12.0))
+    assert seen.counted_in_s == 0.0
+    assert seen.lost < 0.04
+    assert seen.other_s < 0.2 * seen.unfiltered_s
+    assert lanes(instrument, sounds, None).lost == 0.0  # headphones
 
 
 def test_a_note_out_of_tune_with_the_chord_is_told() -> None:

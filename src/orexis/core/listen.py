@@ -42,7 +42,6 @@ __all__ = [
     "warm",
 ]
 
-_EARLY_S = 0.15  # so much before the first beat somebody may begin
 # Grows whenever the same sound could give other numbers.
 ANALYSIS_VERSION = 15
 
@@ -123,7 +122,7 @@ def _without_what_was_played_to_it(sound: Sound, task: ListeningTask, click: Cli
     if exercise is None or exercise.accompaniment is None or first_s is None:
         return sound
     tones = [tone.later(first_s) for tone in exercise.sounding(a4=task.a4)]
-    alone_s = first_s + (exercise.count_in_beats + exercise.notes[0].start_beat) * exercise.beat_s - _EARLY_S
+    alone_s = first_s + exercise.alone_until_s
     return without_known(sound, tones, alone_until_s=alone_s, delay_s=click.delay_s or 0.0)
 
 

@@ -23,6 +23,7 @@ MAX_SECONDS = 420.0  # as written, so that a slower form still ends within the t
 
 
 _LEAST_COUNTED = 2.0  # beats before a pick-up
+_EARLY_S = 0.15  # so much before the first note is due somebody may begin
 FREE_PRACTICE = "free_practice"  # in the place of an exercise's id where none was played
 SHAPES = ("steady", "swell", "fade", "swell-and-fade")
 DYNAMICS = ("pp", "p", "mp", "mf", "f", "ff")
@@ -175,6 +176,11 @@ class Exercise:
     def start_s(self, note: ExerciseNote) -> float:
         """When a note is due, in seconds after the first beat of the count-in."""
         return (self.count_in_beats + note.start_beat) * self.beat_s
+
+    @property
+    def alone_until_s(self) -> float:
+        """Until when nobody plays, in seconds after the first beat of the count-in: shortly before the first note is due."""
+        return self.start_s(self.notes[0]) - _EARLY_S
 
     def hold_asked_s(self, note: ExerciseNote) -> float | None:
         """How long a note to the breath's end must last; None where nothing is asked."""

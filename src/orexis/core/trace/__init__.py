@@ -1,5 +1,6 @@
 """Sound to trace: f0, voicing, level and tone, frame by frame."""
 
+from orexis.core.trace.loudspeaker import LoudspeakerFilter
 from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm_tracker
 from orexis.core.trace.values import HIGHEST_HZ, HOP_S, LOWEST_HZ, SILENCE_DB, Trace, joined
 
@@ -9,6 +10,7 @@ __all__ = [
     "LOWEST_HZ",
     "RATE_RANGE",
     "SILENCE_DB",
+    "LoudspeakerFilter",
     "Trace",
     "Tracker",
     "joined",

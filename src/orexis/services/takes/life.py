@@ -275,7 +275,10 @@ class Takes(RecordedTakes):
 
     def _hear(self, session: PracticeSession, key: str) -> None:
         self._open[session.id] = OpenTake(
-            self._record.journal.file(key), session.exercise, in_time=session.state.runs_in_time
+            self._record.journal.file(key),
+            session.exercise,
+            a4=session.terms.a4_hz,
+            in_time=session.state.runs_in_time,
         )
 
     def _closed(self, session_id: str, key: str) -> None:

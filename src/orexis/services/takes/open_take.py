@@ -8,7 +8,7 @@ from orexis.core.exercises import Exercise
 from orexis.core.messages import tell
 from orexis.core.practice import Ending
 from orexis.core.sound import Samples, Sound, finite
-from orexis.core.trace import Trace, Tracker, joined
+from orexis.core.trace import LoudspeakerFilter, Trace, Tracker, joined
 from orexis.errors import InputError
 from orexis.services.journal import JournalFile
 
@@ -18,17 +18,22 @@ MAX_TAKE_S = 600.0  # ten minutes, the longest sound that is judged
 
 class OpenTake:
     """Accepts blocks in order, tolerates repeats, and says how many samples it has. Its lock keeps an end from
-    crossing a block that is being heard.
+    crossing a block that is being heard. Its frames are those of the player: what the page plays with a line is left out of them.
     """
 
-    def __init__(self, file: JournalFile, exercise: Exercise, *, in_time: bool = False) -> None:
+    def __init__(self, file: JournalFile, exercise: Exercise, *, a4: float, in_time: bool = False) -> None:
         self.file, self.exercise = file, exercise
         head = file.head
         self._tracker = Tracker(head.rate)
-        self._parts: list[Trace] = []
+        self._parts: list[Trace] = []  # as the microphone has it
+        self._shown: list[Trace] = []
         self._lock = threading.Lock()
         self._closed = False
-        self.ending = Ending(exercise, head.first_beat_s or 0.0, in_time)
+        first_s = head.first_beat_s or 0.0
+        self.ending = Ending(exercise, first_s, in_time)
+        tones = [tone.later(first_s) for tone in exercise.sounding(a4=a4)]
+        lowest_hz = min(exercise.target_hz(note, a4=a4) for note in exercise.notes)
+        self._loudspeaker = LoudspeakerFilter(tones, first_s + exercise.alone_until_s, lowest_hz) if tones else None
         before = file.read()
         if len(before):  # going on after a restart: hear again what the journal kept
             self._hear(before)
@@ -69,7 +74,8 @@ class OpenTake:
     def provisional(self) -> Trace:
         """Guesses after the last final frame."""
         with self._lock:
-            return joined([]) if self._closed else self._tracker.provisional()
+            guesses = joined([]) if self._closed else self._tracker.provisional()
+            return self._loudspeaker.guesses(guesses) if self._loudspeaker else guesses
 
     def finish(self) -> tuple[Sound, Trace]:
         """The whole sound and its trace."""
@@ -89,7 +95,7 @@ class OpenTake:
     def frames_so_far(self) -> Trace:
         """Final frames from the start, for a page that comes back."""
         with self._lock:
-            return joined(self._parts)
+            return joined(self._shown)
 
     def _hear(self, samples: Samples) -> Trace:
         block = 4 * self.file.head.rate
@@ -98,5 +104,7 @@ class OpenTake:
         ]
         frames = parts[0] if len(parts) == 1 else joined(parts)
         self._parts.append(frames)
+        frames = self._loudspeaker.without(frames) if self._loudspeaker else frames
+        self._shown.append(frames)
         self.ending.hear(frames)
         return frames
