@@ -97,6 +97,12 @@ def test_the_lanes_show_the_player_alone(instrument: str, sounds: Accompanied) -
     assert lanes(instrument, sounds, None).lost == 0.0  # headphones
 
 
+def test_a_loudspeaker_with_a_clock_of_its_own_is_taken_out() -> None:
+    exercise = asked("trumpet-bb", Accompanied.CHORDS)
+    assert reasons(exercise, beside=Beside(-15.0, drift_ppm=30.0)) == []
+    assert reasons(exercise, "centre=30c@n5", beside=Beside(-15.0, drift_ppm=-30.0)) == ["pitch"]
+
+
 def test_a_note_out_of_tune_with_the_chord_is_told() -> None:
     """In equal temperament a major third is 14 cents sharp of the chord."""
     exercise = asked("trumpet-bb", Accompanied.CHORDS)

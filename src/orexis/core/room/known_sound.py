@@ -3,8 +3,9 @@
 Each known tone is steady, so that at the microphone every partial of it is one number: how loud and how late it arrives. It is read
 in windows of a quarter second (the sound turned by the partial's frequency and weighted by a Hann window), of all times at which
 the same tones sound together, and the median of them is kept: what the player adds there now and then does not move it. Where
-tones sounded before the first beat, only that time is read. A partial that comes out much louder than its neighbours have it is the
-player's as well, and is left alone.
+tones sounded before the first beat, only that time is read. Two clocks that run apart turn every phase a little further with time: by
+how much is what brings the phases of all partials nearest together. A partial that comes out much louder than its neighbours have it
+is the player's as well, and is left alone.
 """
 
 from collections import defaultdict
@@ -29,6 +30,8 @@ _SAME_HZ = 1.0  # partials of two tones so near are one
 _FEWEST = 3  # windows
 _THE_PLAYERS = 2.5  # times as loud as the neighbours say
 _NEIGHBOURS = 7
+_FASTEST = 1e-4  # by which two clocks are apart
+_CLOCK_HZ = 2000.0  # partials under it tell
 _HEARD = 1e-5  # of full scale: below it nothing is there to be taken out
 
 
@@ -61,10 +64,10 @@ def without_known(sound: Sound, tones: Sequence[KnownTone], *, alone_until_s: fl
     `delay_s`: how much later than it was sent a sound is in the recording.
     """
     samples = sound.samples.astype(np.float64)
-    moments = _moments([tone.later(delay_s) for tone in tones])
-    by_kind: dict[tuple[float, ...], list[_Together]] = defaultdict(list)
-    for moment in moments:
-        by_kind[moment.kind].append(moment)
+    arriving = [tone.later(delay_s) for tone in tones]
+    fast = _clock(samples, sound.rate, _by_kind(_moments(arriving)))
+    moments = _moments([KnownTone(t.hz * fast, t.start_s / fast, t.end_s / fast) for t in arriving])
+    by_kind = _by_kind(moments)
     found: dict[tuple[float, ...], dict[float, complex]] = {}
     gains: list[tuple[float, float]] = []  # Hz, how much of what is sent arrives
     for kind, same in sorted(by_kind.items(), key=lambda pair: min(m.start_s for m in pair[1])):
@@ -83,6 +86,36 @@ def without_known(sound: Sound, tones: Sequence[KnownTone], *, alone_until_s: fl
         _take_out(samples, sound.rate, moment, found[moment.kind], later_s)
     samples[: len(cleared)] = cleared
     return Sound(samples.astype(np.float32), sound.rate)
+
+
+def _by_kind(moments: Sequence[_Together]) -> dict[tuple[float, ...], list[_Together]]:
+    out: dict[tuple[float, ...], list[_Together]] = defaultdict(list)
+    for moment in moments:
+        out[moment.kind].append(moment)
+    return out
+
+
+def _clock(samples: Floats, rate: int, by_kind: dict[tuple[float, ...], list[_Together]]) -> float:
+    """How fast the loudspeaker's clock goes by the microphone's: what brings the phases of each partial nearest together."""
+    last_s = len(samples) / rate
+    steps = np.arange(-_FASTEST, _FASTEST, 1.0 / (6.0 * _CLOCK_HZ * last_s))
+    together, counted = np.zeros(len(steps)), 0
+    for kind, same in by_kind.items():
+        stacked, at, began = _windows(samples, rate, same, np.inf)
+        if len(stacked) < _FEWEST:
+            continue
+        for hz in (hz for hz in _sent(kind) if hz < _CLOCK_HZ):
+            turned = _turned(stacked, rate, hz) * np.exp(-2j * np.pi * hz * began)
+            phases = turned / np.maximum(np.abs(turned), 1e-12)
+            together += np.abs(np.exp(-2j * np.pi * hz * np.outer(steps, at)) @ phases) ** 2 / len(at)
+            counted += 1
+    best = int(np.argmax(together))
+    # Of phases by chance each partial gives 1, give or take 1.
+    if together[best] < together[np.abs(steps).argmin()] + 4.0 * np.sqrt(counted) or not 0 < best < len(steps) - 1:
+        return 1.0
+    before, at_best, after = together[best - 1 : best + 2]
+    between = 0.5 * (before - after) / (before - 2.0 * at_best + after)
+    return 1.0 + float(steps[best] + between * (steps[1] - steps[0]))
 
 
 def _moments(tones: Sequence[KnownTone]) -> list[_Together]:
@@ -112,26 +145,36 @@ def _heard(
     samples: Floats, rate: int, kind: tuple[float, ...], moments: list[_Together], until_s: float
 ) -> dict[float, complex]:
     """How each partial arrives: loudness and phase against the beginning of its tones."""
+    stacked, _, began = _windows(samples, rate, moments, until_s)
+    if len(stacked) < _FEWEST:
+        return {}
+    out = {}
+    for hz in _sent(kind):
+        turned = _turned(stacked, rate, hz) * np.exp(-2j * np.pi * hz * began)
+        out[hz] = complex(np.median(turned.real), np.median(turned.imag))
+    return out
+
+
+def _windows(samples: Floats, rate: int, moments: list[_Together], until_s: float) -> tuple[Floats, Floats, Floats]:
+    """Weighted windows of the moments, shape (n, size); when each begins, and how long after its tones."""
     size = round(_WINDOW_S * rate)
     window = np.hanning(size)
     window /= window.sum()
-    parts, starts = [], []
+    parts, at_s, began = [], [], []
     for moment in moments:
         first, last = moment.start_s + _SETTLED_S, min(moment.end_s, until_s)
         at = max(0, round(first * rate))  # a recording may begin within its count-in
         while at + size <= min(round(last * rate), len(samples)):
             parts.append(samples[at : at + size] * window)
-            starts.append(at / rate - moment.begins_at)
+            at_s.append(at / rate)
+            began.append(at / rate - moment.begins_at)
             at += size // 2
-    if len(parts) < _FEWEST:
-        return {}
-    stacked, began = np.array(parts), np.array(starts)
-    t = np.arange(size) / rate
-    out = {}
-    for hz in _sent(kind):
-        turned = 2.0 * (stacked @ np.exp(-2j * np.pi * hz * t)) * np.exp(-2j * np.pi * hz * began)
-        out[hz] = complex(np.median(turned.real), np.median(turned.imag))
-    return out
+    return np.array(parts), np.array(at_s), np.array(began)
+
+
+def _turned(stacked: Floats, rate: int, hz: float) -> Array:
+    """What each window holds at a frequency, complex; shape (n,)."""
+    return np.asarray(2.0 * (stacked @ np.exp(-2j * np.pi * hz * np.arange(stacked.shape[1]) / rate)))
 
 
 def _plausible(
