@@ -62,6 +62,9 @@ def catalogue() -> Catalog:
             if not said:
                 continue  # the sentence is a value
             made.add(said[:2] if call == "counted" else said[0], locations=[(place, None)])  # type: ignore[list-item]
+        if place.startswith("cli"):
+            for words in _command_words(source.decode(), place):
+                made.add(words, locations=[(place, None)])  # type: ignore[list-item]
         if place.startswith(PYTHON) and place not in NOT_SAID and not place.startswith(("cli", *_UNSAID)):
             for words in _constants(source.decode(), place):
                 if words not in names:
@@ -90,6 +93,25 @@ def _constants(source: str, place: str) -> list[str]:
             if not re.search(r"[<>=\\/]|SELECT|PRAGMA|^[A-Z_]+$|%[YmdHs]", words):
                 found.append(words)
     return found
+
+
+def _command_words(source: str, place: str) -> list[str]:
+    """Help of commands and their options, what is said on stderr, and what the library says by itself."""
+    found: list[str | None] = []
+    for node in ast.walk(ast.parse(source)):
+        if isinstance(node, ast.FunctionDef) and any(isinstance(by, ast.Call) for by in node.decorator_list):
+            found.append(ast.get_docstring(node))
+        if isinstance(node, ast.Call):
+            said = [key.value for key in node.keywords if key.arg == "help"]
+            said += node.args if getattr(node.func, "id", "") in ("say", "own") else []
+            found += [part.value for part in said if isinstance(part, ast.Constant)]
+        if isinstance(node, ast.Assign) and place.endswith("own_language.py"):
+            found += [
+                part.value
+                for part in ast.walk(node.value)
+                if isinstance(part, ast.Constant) and isinstance(part.value, str)
+            ]
+    return [words for words in found if words and re.search("[a-z]{2}", words) and not words.isupper()]
 
 
 def _names() -> frozenset[str]:

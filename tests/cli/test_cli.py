@@ -3,6 +3,7 @@
 import csv
 import io
 import json
+import os
 import subprocess
 import sys
 from pathlib import Path
@@ -155,3 +156,22 @@ def test_the_installed_command_runs() -> None:
         [sys.executable, "-m", "orexis.cli.main", "version"], capture_output=True, text=True, check=True
     )
     assert done.stdout.strip() == "0.1.0"
+
+
+def test_help_and_wrong_uses_are_in_the_language_of_the_machine() -> None:
+    def told(*words: str) -> subprocess.CompletedProcess[str]:
+        return subprocess.run(
+            [sys.executable, "-m", "orexis.cli.main", *words],
+            env=os.environ | {"LANG": "de_DE.UTF-8", "LANGUAGE": ""},
+            capture_output=True,
+            text=True,
+        )
+
+    helped = told("serve", "--help")
+    assert "Orexis starten und seine Adresse ausgeben." in helped.stdout
+    assert "Optionen:" in helped.stdout
+    assert "[sonst 8722]" in helped.stdout
+    wrong = told("polka")
+    assert (wrong.returncode, wrong.stdout) == (2, "")
+    assert wrong.stderr == "orexis: Es gibt keinen Befehl 'polka'.\n"
+    assert "Befehle:" in told("desktop").stderr

@@ -9,6 +9,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+from orexis.core.messages import tell
 from orexis.errors import StorageError
 
 _ICONS = {192: "icon-192.png", 512: "icon-512.png"}
@@ -31,7 +32,9 @@ def install(*, service: bool = False) -> list[Path]:
             written.append(_written(_unit(), _unit_text(command)))
             _systemctl("enable", "--now", _SERVICE)
     except OSError as error:
-        raise StorageError(f"{error.filename or data_home()} cannot be written: {error.strerror}.") from error
+        raise StorageError(
+            tell("{path} cannot be written: {why}.", path=error.filename or data_home(), why=error.strerror)
+        ) from error
     return written
 
 

@@ -6,6 +6,7 @@ from typing import Any
 from orexis.core.earlier_names import TERMS
 from orexis.core.exercises import exercise_type_named, exercise_types_for
 from orexis.core.instruments import instrument_named
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError
 
 
@@ -48,7 +49,9 @@ def exercise_bytes(
     given = dict(_pair(text) for text in params)
     exercises = exercise_type_named(exercise_type).series(instrument, given).exercises
     if not 0 <= index < len(exercises):
-        raise ExerciseError(f"The series has {len(exercises)} exercises: choose 0 to {len(exercises) - 1}.")
+        raise ExerciseError(
+            tell("The series has {count} exercises: choose 0 to {last}.", count=len(exercises), last=len(exercises) - 1)
+        )
     exercise, part = exercises[index], instrument.part(part_id)
     match form:
         case "json":
@@ -59,11 +62,11 @@ def exercise_bytes(
             return exercise_to_midi(exercise)
         case "svg":
             return exercise_to_svg(exercise, instrument, part).encode()
-    raise ExerciseError(f"There is no format “{form[:20]}”: choose json, musicxml, midi or svg.")
+    raise ExerciseError(tell("There is no format “{form}”: choose json, musicxml, midi or svg.", form=form[:20]))
 
 
 def _pair(text: str) -> tuple[str, str]:
     key, sign, value = text.partition("=")
     if not sign:
-        raise ExerciseError(f"“{text[:40]}” is no parameter: write key=value.")
+        raise ExerciseError(tell("“{text}” is no parameter: write key=value.", text=text[:40]))
     return TERMS.get(key, key), value

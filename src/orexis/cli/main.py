@@ -3,7 +3,6 @@
 import dataclasses
 import json
 import math
-import os
 import sys
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated, Any
@@ -11,6 +10,8 @@ from typing import TYPE_CHECKING, Annotated, Any
 import typer
 
 from orexis import __version__
+from orexis.cli.own_language import in_own_language, own, say
+from orexis.core.messages import tell
 from orexis.errors import ExerciseError, InputError, OrexisError
 
 if TYPE_CHECKING:
@@ -22,6 +23,7 @@ app = typer.Typer(
     invoke_without_command=True,
     add_completion=False,
     pretty_exceptions_enable=False,
+    rich_markup_mode=None,
 )
 
 
@@ -35,24 +37,18 @@ def main(context: typer.Context) -> None:
 
 
 def run() -> None:
-    """Entry point: a deliberate error is one clear line."""
+    """Entry point: a deliberate error is one clear line, as is a wrong use."""
     try:
-        app()
+        sys.exit(in_own_language(typer.main.get_command(app))(standalone_mode=False) or 0)
     except OrexisError as error:
-        print(f"orexis: {_in_own_language(str(error))}", file=sys.stderr)
+        say(f"orexis: {own(str(error))}")
         sys.exit(1)
-
-
-def _in_own_language(error: str) -> str:
-    """An error in the language of this machine's user; results stay as they are, for programs read them."""
-    wanted = next(
-        (value for name in ("LANGUAGE", "LC_ALL", "LC_MESSAGES", "LANG") if (value := os.environ.get(name))), ""
-    )
-    if not wanted or wanted.startswith(("en", "C", "POSIX")):
-        return error
-    from orexis.api.language import language_for
-
-    return language_for(wanted.replace(":", ",").replace("_", "-")).said(error)
+    except typer.TyperException as error:
+        told = error.format_message()
+        say(told if "\n" in told else f"orexis: {own(told)}")  # a command without its own command gives its help
+        sys.exit(error.exit_code)
+    except typer.Abort:
+        sys.exit(1)
 
 
 def _print_json(value: Any) -> None:
@@ -122,7 +118,7 @@ def demo(port: int = 8722, data: Path | None = None) -> None:
     from orexis.services.demo import demo_folder, fill
 
     folder = data or demo_folder()
-    print("Preparing the demo ...", file=sys.stderr)
+    say("Preparing the demo …")
     fill(folder)
     start(host="127.0.0.1", port=port, data=folder, open_browser=False)
 
@@ -184,7 +180,7 @@ def trace(
     from orexis.files.soundfiles import sound_blocks
 
     if hop_ms < 5.0 or hop_ms > 1000.0 or hop_ms % 5.0:
-        raise ExerciseError(f"The hop is {hop_ms:g} ms: choose a multiple of 5, up to 1000.")
+        raise ExerciseError(tell("The hop is {hop_ms:g} ms: choose a multiple of 5, up to 1000.", hop_ms=hop_ms))
     every, count = round(hop_ms / 5.0), 0
     tracker: Tracker | None = None
     for block in sound_blocks(sound):
@@ -241,11 +237,15 @@ def listen_to(
     asked = exercise_from_json(_bytes(exercise)) if exercise else None
     if asked is not None and asked.instrument != instrument:
         raise ExerciseError(
-            f"The exercise is for {asked.instrument}, not for {instrument}: make it again for this instrument."
+            tell(
+                "The exercise is for {its}, not for {instrument}: make it again for this instrument.",
+                its=asked.instrument,
+                instrument=instrument,
+            )
         )
     given = read_sound(sound)
     if not is_compiled():
-        print("Getting ready to listen. This takes up to a minute, once.", file=sys.stderr)
+        say("Getting ready to listen. This takes up to a minute, once.")
     heard = listen(
         given,
         ListeningTask(built, asked, a4=a4, first_beat_s=first_beat_s),
@@ -266,14 +266,18 @@ def click_times(text: str, first_s: float, length_s: float) -> tuple[float, ...]
     except ValueError:
         numbers = []
     if not numbers or not all(math.isfinite(value) and value >= 0.0 for value in numbers):
-        raise ExerciseError(f"The clicks are “{text[:30]}”: give a tempo (72) or moments in seconds (0.5,1.3,2.1).")
+        raise ExerciseError(
+            tell("The clicks are “{text}”: give a tempo (72) or moments in seconds (0.5,1.3,2.1).", text=text[:30])
+        )
     if len(numbers) > 1:
         return tuple(numbers)
     from orexis.core.exercises.exercise import TEMPO_RANGE
 
     low, high = TEMPO_RANGE
     if not low <= numbers[0] <= high:
-        raise ExerciseError(f"The clicks' tempo is {numbers[0]:g}: choose {low:g} to {high:g}.")
+        raise ExerciseError(
+            tell("The clicks’ tempo is {tempo:g}: choose {low:g} to {high:g}.", tempo=numbers[0], low=low, high=high)
+        )
     beat_s = 60.0 / numbers[0]
     return tuple(first_s + beat * beat_s for beat in range(int(max(0.0, length_s - first_s) / beat_s) + 1))
 
@@ -378,11 +382,20 @@ def rehearse(
 
     built = instrument_named(instrument)
     if player not in KINDS:
-        raise InputError(f"There is no kind of player “{player[:30]}”: choose {', '.join(KINDS)}.")
+        raise InputError(
+            tell("There is no kind of player “{player}”: choose {kinds}.", player=player[:30], kinds=", ".join(KINDS))
+        )
     if not 1 <= weeks <= _MOST_WEEKS:
-        raise InputError(f"{weeks} weeks cannot be rehearsed: choose 1 to {_MOST_WEEKS}.")
+        raise InputError(tell("{weeks} weeks cannot be rehearsed: choose 1 to {most}.", weeks=weeks, most=_MOST_WEEKS))
     if not FEWEST_MINUTES <= minutes <= MOST_MINUTES:
-        raise InputError(f"{minutes} minutes fit no day: choose {FEWEST_MINUTES} to {MOST_MINUTES}.")
+        raise InputError(
+            tell(
+                "{minutes} minutes fit no day: choose {low} to {high}.",
+                minutes=minutes,
+                low=FEWEST_MINUTES,
+                high=MOST_MINUTES,
+            )
+        )
     targets = [parse_target(text, built) for text in target or ()]
     made = rehearsed(
         weeks=weeks,
@@ -421,7 +434,7 @@ def _bytes(path: Path) -> bytes:
     try:
         return path.read_bytes()
     except OSError as error:
-        raise ExerciseError(f"{path} cannot be read: {error.strerror}.") from error
+        raise ExerciseError(tell("{path} cannot be read: {why}.", path=path, why=error.strerror)) from error
 
 
 if __name__ == "__main__":

@@ -7,7 +7,9 @@ from contextlib import contextmanager
 from dataclasses import asdict
 from pathlib import Path
 
+from orexis.cli.own_language import own
 from orexis.cli.server import data_folder
+from orexis.core.messages import tell
 from orexis.errors import InputError, MissingError
 from orexis.services.archive import back_up, bring_in, check, copies, restore, write_export
 from orexis.services.folder_lock import FolderLock
@@ -19,7 +21,7 @@ def _record(folder: Path | None, *, fresh: bool = False, alone: bool = True) -> 
     """`alone`: nobody else may have it open; otherwise it is read beside a server that runs."""
     where = folder or data_folder()
     if not fresh and not (where / "orexis.db").exists():
-        raise MissingError(f"There is no record in {where}: say where it is with --data.")
+        raise MissingError(tell("There is no record in {where}: say where it is with --data.", where=where))
     record = Record(where, locked=alone)
     try:
         yield record
@@ -30,13 +32,13 @@ def _record(folder: Path | None, *, fresh: bool = False, alone: bool = True) -> 
 def _report(said: str) -> None:
     end = "" if sys.stderr.isatty() else "\n"
     start = "\r\033[K" if sys.stderr.isatty() else ""
-    print(f"{start}{said}", end=end, file=sys.stderr, flush=True)
+    print(f"{start}{own(said)}", end=end, file=sys.stderr, flush=True)
 
 
 def export(file: Path, folder: Path | None) -> None:
     """Write the whole record into one file, with progress on stderr."""
     if file.is_dir() or not file.resolve().parent.is_dir():
-        raise InputError(f"{file} cannot be written: name a file in a folder that there is.")
+        raise InputError(tell("{file} cannot be written: name a file in a folder that there is.", file=file))
     with _record(folder, alone=False) as record:
         made = write_export(record, file, report=_report)
     _report("done\n" if sys.stderr.isatty() else "done")
@@ -46,7 +48,7 @@ def export(file: Path, folder: Path | None) -> None:
 def bring(file: Path, folder: Path | None) -> None:
     """Read an export into the data folder."""
     if not file.is_file():
-        raise MissingError(f"There is no file {file}.")
+        raise MissingError(tell("There is no file {file}.", file=file))
     with _record(folder, fresh=True) as record:
         brought = bring_in(record, file, report=_report)
     _report("done\n" if sys.stderr.isatty() else "done")

@@ -13,6 +13,8 @@ from typing import TYPE_CHECKING
 import uvicorn
 
 from orexis.cli.desktop import data_home
+from orexis.cli.own_language import say
+from orexis.core.messages import tell
 from orexis.errors import InputError, StorageError
 from orexis.services.folder_lock import FolderLock, address_of
 
@@ -53,7 +55,7 @@ class _Server(uvicorn.Server):
 
     async def _end_with(self, windows: "Windows") -> None:
         await windows.all_gone(self._app, _GONE_S)
-        print("The last window is closed: Orexis ends.", file=sys.stderr)
+        say("The last window is closed: Orexis ends.")
         self.should_exit = True
 
 
@@ -107,7 +109,10 @@ def serve(
 
     if host not in _LOCAL:
         raise InputError(
-            f"{host} is no address of this machine alone: use --stand, which asks for a passphrase and brings HTTPS."
+            tell(
+                "{host} is no address of this machine alone: use --stand, which asks for a passphrase and brings HTTPS.",
+                host=host,
+            )
         )
     folder = data or data_folder()
     with contextlib.suppress(StorageError):  # what cannot be written is opened to be looked at
@@ -128,5 +133,5 @@ def serve(
     _room_for_files()
     gc.freeze()
     gc.enable()
-    print(f"Data folder: {folder}", file=sys.stderr)
+    say(tell("Data folder: {folder}", folder=folder))
     _Server(app, config, f"http://{host}:{port}/", open_browser).run()

@@ -5,6 +5,7 @@ from pathlib import Path
 
 import typer
 
+from orexis.cli.own_language import own
 from orexis.cli.server import data_folder
 from orexis.errors import InputError
 from orexis.services.standing import Pairing
@@ -17,6 +18,6 @@ def let_in(data: Path | None) -> None:
         if not sys.stdin.isatty():
             raise InputError("There is no passphrase yet: start once from a terminal, or set it in the settings.")
         pairing.set_passphrase(
-            typer.prompt("Passphrase for devices", hide_input=True, confirmation_prompt=True, err=True)
+            typer.prompt(own("Passphrase for devices"), hide_input=True, confirmation_prompt=True, err=True)
         )
     pairing.switch(True)
