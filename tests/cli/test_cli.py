@@ -173,5 +173,5 @@ def test_help_and_wrong_uses_are_in_the_language_of_the_machine() -> None:
     assert "[sonst 8722]" in helped.stdout
     wrong = told("polka")
     assert (wrong.returncode, wrong.stdout) == (2, "")
-    assert wrong.stderr == "orexis: Es gibt keinen Befehl 'polka'.\n"
+    assert wrong.stderr == "orexis: Es gibt keinen Befehl 'polka'. Meintest du 'play'?\n"
     assert "Befehle:" in told("desktop").stderr

@@ -17,6 +17,7 @@ LIBRARY_WORDS = ("Show this message and exit.", "Passphrase for devices", "Repea
 LIBRARY_SENTENCES = (
     "No such option: {option}",
     "No such command {command}.",
+    "No such command {command}. Did you mean {other}?",
     "Missing argument {name}.",
     "Missing option {name}.",
     "Invalid value for {name}: {why}",
