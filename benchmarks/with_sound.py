@@ -15,7 +15,7 @@ from scipy.signal import fftconvolve
 from orexis.core.coach import limits_of
 from orexis.core.exercises import Accompanied, Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
-from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
+from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import parse_flaws, play, sounded
 from orexis.core.sound import Floats, KnownTone, Sound
 from orexis.core.theory import cents_between
@@ -44,6 +44,13 @@ def asked(instrument: str, sounds: Accompanied, **params: str) -> Exercise:
 
 def reasons(exercise: Exercise, *flaws: str, beside: Beside | None, known: bool = True) -> list[str]:
     """What is found in a performance at developing. `known`: whether the ear is told what the loudspeaker plays."""
+    verdict = heard(exercise, *flaws, beside=beside, known=known).verdict
+    assert verdict is not None
+    return [fault.reason for fault in verdict.findings]
+
+
+def heard(exercise: Exercise, *flaws: str, beside: Beside | None, known: bool = True) -> ListenResult:
+    """A performance as it is heard beside a loudspeaker."""
     sound, _ = play(exercise, flaws=parse_flaws([flaw for flaw in flaws if flaw]), seed=3)
     if beside is not None:
         sound = _with(sound, exercise, beside)
@@ -52,9 +59,7 @@ def reasons(exercise: Exercise, *flaws: str, beside: Beside | None, known: bool 
         exercise if known else replace(exercise, accompaniment=None),
         first_beat_s=0.0,
     )
-    verdict = listen(sound, task, JudgingTerms(limits_of("developing")), click=ClickTrack(delay_s=0.0)).verdict
-    assert verdict is not None
-    return [fault.reason for fault in verdict.findings]
+    return listen(sound, task, JudgingTerms(limits_of("developing")), click=ClickTrack(delay_s=0.0))
 
 
 def _with(sound: Sound, exercise: Exercise, beside: Beside) -> Sound:

@@ -6,7 +6,7 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from benchmarks.with_sound import Beside, asked, lanes, reasons
+from benchmarks.with_sound import Beside, asked, heard, lanes, reasons
 from orexis.core.exercises import Accompanied, checked_exercise, shortened
 from orexis.core.exercises.tunes import TUNES
 from orexis.core.instruments import instrument_named
@@ -95,6 +95,15 @@ def test_the_lanes_show_the_player_alone(instrument: str, sounds: Accompanied) -
     assert seen.lost < 0.04
     assert seen.other_s < 0.2 * seen.unfiltered_s
     assert lanes(instrument, sounds, None).lost == 0.0  # headphones
+
+
+def test_how_loud_the_loudspeaker_is_beside_the_player() -> None:
+    exercise = asked("trumpet-bb", Accompanied.CHORDS)
+    with_headphones, beside_it = (
+        heard(exercise, beside=beside).measures.sound.loudspeaker_db for beside in (None, Beside(-6.0))
+    )
+    assert with_headphones is None or with_headphones < -35.0
+    assert beside_it == pytest.approx(-6.0, abs=1.0)
 
 
 def test_a_loudspeaker_with_a_clock_of_its_own_is_taken_out() -> None:

@@ -42,6 +42,7 @@ __all__ = [
     "warm",
 ]
 
+_MOMENT_S, _SOUNDS = 0.05, 0.01  # a moment of so much of the loudest power is no silence
 # Grows whenever the same sound could give other numbers.
 ANALYSIS_VERSION = 15
 
@@ -101,7 +102,11 @@ def listen(
     measures = replace(
         measures,
         notes=matched_with(measures.notes, reference, same_db=SAME_DB),
-        sound=replace(measures.sound, matched_elsewhere=reference is not None and reference.elsewhere),
+        sound=replace(
+            measures.sound,
+            matched_elsewhere=reference is not None and reference.elsewhere,
+            loudspeaker_db=_loudspeaker_db(heard, sound),
+        ),
     )
     if task.exercise is None:
         return ListenResult(followed, measures, None)
@@ -124,6 +129,18 @@ def _without_what_was_played_to_it(sound: Sound, task: ListeningTask, click: Cli
     tones = [tone.later(first_s) for tone in exercise.sounding(a4=task.a4)]
     alone_s = first_s + exercise.alone_until_s
     return without_known(sound, tones, alone_until_s=alone_s, delay_s=click.delay_s or 0.0)
+
+
+def _loudspeaker_db(heard: Sound, left: Sound) -> float | None:
+    """How loud what was taken out is against what is left: the medians of the moments in which each sounds, dB."""
+    if left is heard:
+        return None
+    starts = np.arange(0, len(left.samples), round(_MOMENT_S * left.rate))
+    powers = []
+    for samples in (heard.samples - left.samples, left.samples):
+        power = np.add.reduceat(np.square(samples, dtype=np.float64), starts)
+        powers.append(float(np.median(power[power >= _SOUNDS * power.max()])))
+    return round(float(10.0 * np.log10(max(powers[0], 1e-12) / max(powers[1], 1e-12))), 1)
 
 
 def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:

@@ -6097,6 +6097,8 @@ export interface components {
              * @default 0
              */
             lost_ms: number;
+            /** Loudspeaker Db */
+            loudspeaker_db?: number | null;
             /**
              * Matched Elsewhere
              * @default false
