@@ -53,7 +53,7 @@ def heard(exercise: Exercise, *flaws: str, beside: Beside | None, known: bool = 
     """A performance as it is heard beside a loudspeaker."""
     sound, _ = play(exercise, flaws=parse_flaws([flaw for flaw in flaws if flaw]), seed=3)
     if beside is not None:
-        sound = _with(sound, exercise, beside)
+        sound = beside_it(sound, exercise, beside)
     task = ListeningTask(
         instrument_named(exercise.instrument),
         exercise if known else replace(exercise, accompaniment=None),
@@ -62,7 +62,8 @@ def heard(exercise: Exercise, *flaws: str, beside: Beside | None, known: bool = 
     return listen(sound, task, JudgingTerms(limits_of("developing")), click=ClickTrack(delay_s=0.0))
 
 
-def _with(sound: Sound, exercise: Exercise, beside: Beside) -> Sound:
+def beside_it(sound: Sound, exercise: Exercise, beside: Beside) -> Sound:
+    """With what the loudspeaker plays."""
     size, off = len(sound.samples), 1.0 + 1e-6 * beside.drift_ppm
     tones = [
         KnownTone(tone.hz * off, (tone.start_s + _LATE_S) / off, (tone.end_s + _LATE_S) / off)
@@ -98,7 +99,7 @@ def lanes(instrument: str, sounds: Accompanied, beside: Beside | None) -> Lanes:
     """Of a clean performance."""
     exercise = asked(instrument, sounds)
     sound, _ = play(exercise, seed=3)
-    clean, raw = track(sound), track(sound if beside is None else _with(sound, exercise, beside))
+    clean, raw = track(sound), track(sound if beside is None else beside_it(sound, exercise, beside))
     lowest_hz = min(exercise.target_hz(note, a4=440.0) for note in exercise.notes)
     left = LoudspeakerFilter(exercise.sounding(a4=440.0), exercise.alone_until_s, lowest_hz).without(raw)
     early = clean.time_s < exercise.alone_until_s

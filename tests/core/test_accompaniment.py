@@ -2,19 +2,23 @@
 
 from dataclasses import replace
 from itertools import pairwise
+from pathlib import Path
 
 import numpy as np
 import pytest
 
-from benchmarks.with_sound import Beside, asked, heard, lanes, reasons
+from benchmarks.with_sound import Beside, asked, beside_it, heard, lanes, reasons
 from orexis.core.exercises import Accompanied, checked_exercise, shortened
 from orexis.core.exercises.tunes import TUNES
 from orexis.core.instruments import instrument_named
+from orexis.core.player import play
 from orexis.core.room import without_known
 from orexis.core.sound import KnownTone, Sound
 from orexis.core.theory import NATURAL_SEVENTH, cents_between, just_cents
 from orexis.errors import ExerciseError
 from orexis.files.exercise_json import exercise_from_json, exercise_to_json
+from orexis.services.journal import MICROPHONE, Journal, TakeHead
+from orexis.services.takes.open_take import OpenTake
 
 
 @pytest.mark.parametrize("tune", TUNES)
@@ -104,6 +108,23 @@ def test_how_loud_the_loudspeaker_is_beside_the_player() -> None:
     )
     assert with_headphones is None or with_headphones < -35.0
     assert beside_it == pytest.approx(-6.0, abs=1.0)
+
+
+def test_an_open_take_shows_the_player_alone_and_keeps_all(tmp_path: Path) -> None:
+    exercise = asked("trumpet-bb", Accompanied.CHORDS)
+    played, _ = play(exercise, seed=3)
+    sound = beside_it(played, exercise, Beside(-12.0))
+    head = TakeHead("0" * 32, "s", sound.rate, 0, MICROPHONE, {}, "2026-01-01T12:00:00+00:00")
+    take = OpenTake(Journal(tmp_path).open(head), exercise, a4=440.0)
+    for at in range(0, len(sound.samples), sound.rate):
+        take.accept(at, sound.samples[at : at + sound.rate])
+        assert not take.provisional().voiced[take.provisional().time_s < exercise.alone_until_s].any()
+    shown = take.frames_so_far()
+    _, trace = take.finish()
+    early = exercise.alone_until_s
+    assert not shown.part(0.0, early).voiced.any()
+    assert shown.part(early, exercise.duration_s).voiced.mean() > 0.8
+    assert trace.part(0.0, early).voiced.mean() > 0.8
 
 
 def test_a_loudspeaker_with_a_clock_of_its_own_is_taken_out() -> None:
