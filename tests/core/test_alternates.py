@@ -50,6 +50,8 @@ def test_two_fingerings_are_compared_when_the_slide_has_been_moved() -> None:
     assert verdict_on(exercise, "entry=28c/1000ms@n2", "entry=28c/1000ms@n4").outcome == "clean"
     apart = verdict_on(exercise, "centre=28c@n2", "centre=28c@n4")
     assert (apart.reason, {finding.reason for finding in apart.findings}) == ("two-ways", {"two-ways"})
+    one_note = verdict_on(exercise, "centre=-40c@n3")  # the other note on the same fingering is in tune
+    assert (one_note.reason, one_note.note) == ("pitch", "n3")
 
 
 def test_a_leap_may_land_on_the_next_fingering() -> None:

@@ -44,7 +44,7 @@ __all__ = [
 
 _MOMENT_S, _SOUNDS = 0.05, 0.01  # a moment of so much of the loudest power is no silence
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 15
+ANALYSIS_VERSION = 16
 
 
 def warm() -> None:

@@ -23,6 +23,7 @@ from orexis.core.instruments import instrument_named, slide_that_mends
 from orexis.core.measures import NoteMeasures
 from orexis.core.messages import tell
 
+_EACH_SHARE = 0.5  # of the limit: so far apart lie the nearest notes of two fingerings that do not agree
 _INSTRUMENT_SHARE = 0.6  # of a note's error: more is the instrument's, and a slide mends it
 _SHARP_HERE = "the instrument is sharp on this fingering"
 _FLAT_HERE = "the instrument is flat on this fingering"
@@ -42,11 +43,15 @@ def _two_ways(sheet: JudgingContext) -> None:
     if len(by_fingering) < 2:
         sheet.skipped.add("two_ways")
         return
-    first, second = (fmean(values) for values in list(by_fingering.values())[:2])
-    if abs(second - first) > sheet.limits["pitch_error_cents"]:
+    first, second = list(by_fingering.values())[:2]
+    apart = fmean(second) - fmean(first)
+    nearest = min(second) - max(first) if apart > 0.0 else min(first) - max(second)
+    limit = sheet.limits["pitch_error_cents"]
+    # One note out of tune is that note's, not its fingering's.
+    if abs(apart) > limit and nearest > _EACH_SHARE * limit:
         other = next(note.id for note in sheet.exercise.notes if note.fingering.label == list(by_fingering)[1])
         sheet.drop("pitch")  # it is said of both in one
-        sheet.find("two-ways", *sheet.place_of(other), round(second - first, 1), sheet.limits["pitch_error_cents"], "c")
+        sheet.find("two-ways", *sheet.place_of(other), round(apart, 1), limit, "c")
 
 
 def _pitch(sheet: JudgingContext, note: NoteMeasures, written: ExerciseNote | None) -> None:
