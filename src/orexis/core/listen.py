@@ -7,6 +7,7 @@ import numpy as np
 
 from orexis.core.approaches import Approaches
 from orexis.core.coach import Limits, Verdict, judge
+from orexis.core.exercises import Exercise
 from orexis.core.measures import (
     SAME_DB,
     UNKNOWN_CLICK,
@@ -39,6 +40,7 @@ __all__ = [
     "ListeningTask",
     "is_compiled",
     "listen",
+    "players_sound",
     "warm",
 ]
 
@@ -92,7 +94,7 @@ def listen(
     notes are compared with. `live` is sound that came through a microphone as it was played.
     """
     heard = sound
-    sound = _without_what_was_played_to_it(sound, task, click)
+    sound = players_sound(sound, task.exercise, a4=task.a4, first_beat_s=task.first_beat_s, delay_s=click.delay_s)
     followed = track(sound) if trace is None or sound is not heard else trace
     room = room_of(sound)
     ringing = _ringing(sound, room) if room else None
@@ -121,14 +123,15 @@ def listen(
     return ListenResult(followed, measures, verdict)
 
 
-def _without_what_was_played_to_it(sound: Sound, task: ListeningTask, click: ClickTrack) -> Sound:
+def players_sound(
+    sound: Sound, exercise: Exercise | None, *, a4: float, first_beat_s: float | None, delay_s: float | None = None
+) -> Sound:
     """The sound less the drone, chords or second part that the loudspeaker gave; itself where there was none, or headphones."""
-    exercise, first_s = task.exercise, task.first_beat_s
-    if exercise is None or exercise.accompaniment is None or first_s is None:
+    if exercise is None or exercise.accompaniment is None or first_beat_s is None:
         return sound
-    tones = [tone.later(first_s) for tone in exercise.sounding(a4=task.a4)]
-    alone_s = first_s + exercise.alone_until_s
-    return without_known(sound, tones, alone_until_s=alone_s, delay_s=click.delay_s or 0.0)
+    tones = [tone.later(first_beat_s) for tone in exercise.sounding(a4=a4)]
+    alone_s = first_beat_s + exercise.alone_until_s
+    return without_known(sound, tones, alone_until_s=alone_s, delay_s=delay_s or 0.0)
 
 
 def _loudspeaker_db(heard: Sound, left: Sound) -> float | None:

@@ -6,7 +6,8 @@ from datetime import date, datetime, time, timedelta
 from sqlalchemy import ColumnElement, exists, func, or_, select
 
 from orexis.core.coach import Outcome
-from orexis.core.exercises import EXERCISE_TYPES
+from orexis.core.exercises import EXERCISE_TYPES, Exercise
+from orexis.core.listen import players_sound
 from orexis.core.trace import Trace, track
 from orexis.errors import MissingError
 from orexis.files.soundfiles import read_sound
@@ -182,13 +183,14 @@ class Log:
             return DaySoFar(row.takes, row.clean, row.playing_s, middle) if row else DaySoFar()
 
     def trace(self, take_id: str) -> Trace:
-        """The take's trace, tracked again from its sound: the same code gives the same numbers."""
+        """The take's trace, tracked again from its sound, without what a loudspeaker played with it."""
         path = self._record.sound_path(take_id)
         with self._record.database.reading() as db:
-            require_row(db, TakeRow, take_id, "take")
+            row = require_row(db, TakeRow, take_id, "take")
+            exercise, a4_hz, first_beat_s = from_json(Exercise, row.exercise), row.a4_hz, row.first_beat_s
         if not path.exists():
             raise MissingError("The sound of this take is missing. Its measurements are there.")
-        return track(read_sound(path))
+        return track(players_sound(read_sound(path), exercise, a4=a4_hz, first_beat_s=first_beat_s))
 
 
 def _sought(wanted: LogFilter) -> list[ColumnElement[bool]]:
