@@ -144,7 +144,8 @@ export function exerciseInWords(exercise: Measures['exercise']): string {
   }
   if (exercise.breaths_inside != null && exercise.breaths_inside > 0)
     said.push(`${exercise.breaths_inside} extra breaths`);
-  if (exercise.trill_hz != null) said.push(`trill ${decimals(exercise.trill_hz, 1)} a second`);
+  if (exercise.trill_hz != null && exercise.trill_hz >= 1)
+    said.push(`trill ${decimals(exercise.trill_hz, 1)} a second`);
   return said.join(', ');
 }
 
