@@ -2,6 +2,7 @@
 
 import json
 import multiprocessing
+import os
 import re
 import socket
 import time
@@ -22,6 +23,7 @@ from orexis.files.soundfiles import write_wav
 from orexis.services import clock
 from orexis.services.clock import now
 from tests.conftest import exercise_of
+from tests.web.spoken import speaking
 
 FLAGS = [
     "--no-sandbox",
@@ -150,6 +152,13 @@ def drawn(page: Page) -> None:
 
 A_SECOND_OF_SOUND = 4 * 44_100
 OpenPage = Callable[..., Page]
+LANGUAGE = os.environ.get("OREXIS_TEST_LANGUAGE", "")
+
+
+@pytest.fixture(autouse=bool(LANGUAGE))
+def in_its_language() -> Iterator[None]:
+    """What is looked for is said in the language of the pages: `OREXIS_TEST_LANGUAGE=de`."""
+    yield from speaking(LANGUAGE) if LANGUAGE else ()
 
 
 @pytest.fixture
@@ -164,7 +173,7 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
         height: int = 800,
         source: str = "simulated",
         strangers: bool = False,
-        language: str = "en-GB",
+        language: str = LANGUAGE or "en-GB",
     ) -> Page:
         flags = list(FLAGS)
         if microphone is not None:

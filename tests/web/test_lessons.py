@@ -80,7 +80,7 @@ def test_a_review_request_is_remarked_on_and_a_lesson_is_taken_over(
     assert faults(there) == []
     there.goto(f"{other.base}/lessons")
     there.get_by_role("link", name="First slurs").click()
-    there.get_by_label("Answer by Wenna Tull").fill("Half the air.")
+    there.get_by_label("Answer from Wenna Tull").fill("Half the air.")
     assert faults(there) == []
     other.call(f"/api/exchanges/{review_request}/answer", {"words": "Half the air.", "by": "Wenna Tull"}, "PUT")
     answer = saved(other, review_request, tmp_path / "answer.zip")

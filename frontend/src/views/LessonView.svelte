@@ -90,7 +90,7 @@
         }}
       >
         <label class="field"
-          ><span>Answer by {writer}</span><textarea rows="3" bind:value={answer} maxlength="2000"></textarea></label
+          ><span>Answer from {writer}</span><textarea rows="3" bind:value={answer} maxlength="2000"></textarea></label
         >
         <p class="flex flex-wrap items-center gap-x-6 gap-y-3">
           <button class="press first">Save answer</button>

@@ -27,7 +27,8 @@
     if (await change(() => api.addMark(takeId, { at_s, nearer: false, words: text, by }))) text = '';
   }
   const callNearer = () => change(() => api.addMark(takeId, { at_s: null, nearer: true, words: '', by }));
-  const inWords = (mark: Mark) => [mark.nearer ? 'closer' : '', mark.words].filter(Boolean).join(': ');
+  const inWords = (mark: Mark) =>
+    [mark.nearer ? /* @wc-include */ 'closer' : '', mark.words].filter(Boolean).join(': ');
 </script>
 
 <h2 class="mt-8">Remarks</h2>

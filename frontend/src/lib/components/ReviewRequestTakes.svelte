@@ -20,9 +20,9 @@
   });
   function remarks(id: string): string {
     const found = said[id];
-    if (!found) return 'deleted';
+    if (!found) return /* @wc-include */ 'deleted';
     const count = found.filter((mark) => mark.words).length;
-    const nearer = found.some((mark) => mark.nearer) ? 'closer' : '';
+    const nearer = found.some((mark) => mark.nearer) ? /* @wc-include */ 'closer' : '';
     const remarks = count ? counted(count, ['# remark', '# remarks']) : '';
     return [nearer, remarks].filter(Boolean).join(', ') || 'no remarks yet';
   }
