@@ -54,6 +54,8 @@ def say(text: str) -> None:
 
 
 class _Formatter(typer.Context.formatter_class):  # type: ignore[valid-type, misc]
+    """The library's own way of writing help, its words looked up."""
+
     def write_usage(self, prog: str, args: str = "", prefix: str | None = None) -> None:
         super().write_usage(prog, args, prefix or own("Usage: {command}").format(command=""))
 

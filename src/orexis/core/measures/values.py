@@ -155,9 +155,7 @@ class SoundCheck:
     room_db_s: float | None = None  # how fast sound dies away where the room rings
     room_hides_ms: float | None = None  # shorter silences cannot be heard in it
     matched_elsewhere: bool = False  # the sound to match was heard by another device
-    loudspeaker_db: float | None = (
-        None  # of what the page played with the line, against the player; None where nothing was heard of it
-    )
+    loudspeaker_db: float | None = None  # what the page played, against the player; None: nothing of it was heard
     lost_ms: float = 0.0  # of the sound, by a computer that was too busy; after them times are not to be trusted
 
 
