@@ -18,7 +18,7 @@ from orexis.core.player import parse_flaws, play
 from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
 from orexis.core.sound import Sound
 from orexis.core.trace import track
-from tests.conftest import exercise_of
+from tests.conftest import exercise_of, some
 
 SLUR = "two-partial-slur"
 
@@ -285,3 +285,12 @@ def test_a_slot_touched_where_the_fingering_changes_is_judged(instrument: str) -
     heard = judged(exercise, f"caught={beyond}/90ms@{note.id}")
     assert heard.verdict is not None
     assert (heard.verdict.reason, heard.verdict.note) == ("clipped-partial", note.id)
+
+
+@pytest.mark.parametrize("instrument", some(["trombone-bass", "horn-f-bb", "euphonium-bb-comp"], 2))
+def test_softer_notes_upwards_are_no_room_and_hide_nothing(instrument: str) -> None:
+    exercise = exercise_of(instrument, "partial-chain", loudness="ease")
+    touched = exercise.notes[1].partial + 1
+    sound, _ = play(exercise, flaws=parse_flaws([f"caught={touched}/120ms@n2"]), seed=1)
+    assert room_of(sound) is None
+    assert reason(judged(exercise, f"caught={touched}/120ms@n2")) == "clipped-partial"

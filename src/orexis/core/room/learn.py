@@ -17,6 +17,7 @@ _NOTE_S, _STEADY_S, _STEADY_DB = 0.25, 0.15, 6.0  # what comes before is a note:
 _LEFT_DB, _QUIET_S = 4.0, 0.18  # it has stopped: so far under its own level for so long
 _DIRECT_S, _LONGEST_S = 0.07, 1.0  # the player's own release is over; further on there is nothing to learn
 _OVER_NOTE_DB, _OVER_NOISE_DB, _AGAIN_DB = 20.0, 8.0, 8.0
+_RISES_DB = 12.0  # of a band over what it held: a softer note has followed, and no silence
 _SPARSE = 6  # every sixth frame is enough for a percentile
 _MOST_BANDS = 0.75  # of the bands that sounded stand over the noise
 _LEAST_S, _LEAST_DB = 0.06, 8.0  # less of a line than this tells nothing
@@ -96,10 +97,13 @@ def _fall(bands: Floats, at: int, own: int = round(_STEADY_S / _HOP_S)) -> tuple
     used = (before > floor + _OVER_NOTE_DB) & (before > before.max() - _OVER_NOTE_DB)
     if not used.any():
         return None
-    tail = bands[at : at + round(_LONGEST_S / _HOP_S), used]
+    after = bands[at : at + round(_LONGEST_S / _HOP_S)]
+    tail = after[:, used]
     heard = (tail > floor[used] + _OVER_NOISE_DB).mean(axis=1)
     fallen = (tail - before[used]).mean(axis=1)
+    rises = (after > before + _RISES_DB) & (after > before.max() - _OVER_NOTE_DB)
     ends = [
+        np.flatnonzero(rises.any(axis=1)),
         np.flatnonzero(fallen > np.minimum.accumulate(fallen) + _AGAIN_DB),
         np.flatnonzero(heard < _MOST_BANDS),
     ]
