@@ -16,7 +16,7 @@ LANGUAGES = [one.value for one in PageLanguage if one != PageLanguage.ENGLISH]
 _VALUES = re.compile(r"\{[^{}]*\}|</?\d+/?>")
 # Code that looks like words.
 _NO_WORDS = {"ATTACH ? AS again", "Accompanied", "Accompaniment", "Articulation", "Bb", "Db", "Gb", "Param", "short write", "typefree", "typefull", "typestate",
-             "from orexis.core.listen import warm; warm()", "change of the check note against today's first: see endurance.py"}  # fmt: skip
+             "change of the check note against today's first: see endurance.py"}  # fmt: skip
 
 
 def messages(path: Path) -> dict[tuple[str | None, str], Message]:
@@ -53,3 +53,9 @@ def test_what_the_page_says_of_a_take_is_in_its_catalogue() -> None:
     known = {key for _, key in messages(PAGES / "en.po")}
     said = {words for reason in REASONS.values() for words in (reason.says, reason.label) if words}
     assert said - known == set()
+
+
+@pytest.mark.parametrize("language", LANGUAGES)
+def test_a_close_take_is_not_said_as_a_button_that_closes(language: str) -> None:
+    found = messages(PAGES / f"{language}.po")
+    assert found["result of a take", "Close"].string != found[None, "Close"].string

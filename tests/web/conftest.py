@@ -9,6 +9,7 @@ import time
 import urllib.request
 from collections.abc import Callable, Iterator
 from datetime import timedelta
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -16,14 +17,16 @@ import numpy as np
 import pytest
 from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 
+from orexis.api import app, language
 from orexis.cli.server import serve
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Sound
 from orexis.files.soundfiles import write_wav
 from orexis.services import clock
 from orexis.services.clock import now
+from scripts import pseudo
 from tests.conftest import exercise_of
-from tests.web.spoken import speaking
+from tests.web.spoken import Catalogue, catalogues, speaking
 
 FLAGS = [
     "--no-sandbox",
@@ -66,15 +69,23 @@ def serve_ahead(ahead: timedelta, **kwargs: Any) -> None:
     serve(**kwargs)
 
 
+def serve_made_up(folder: str, **kwargs: Any) -> None:
+    """Serve pages and sentences in the made-up language."""
+    language.CATALOGUES, app.WEB = Path(folder) / "locales", Path(folder) / "web"
+    serve_ahead(**kwargs)
+
+
 class Site:
     """The running application."""
 
-    def __init__(self, data: Path, server: Callable[..., None] = serve_ahead) -> None:
+    server: Callable[..., None] = staticmethod(serve_ahead)
+
+    def __init__(self, data: Path, server: Callable[..., None] | None = None) -> None:
         port, self.stand_port = free_port(), free_port()
         self.data = data
         self.base = f"http://127.0.0.1:{port}"
         self.process = LOADED.Process(
-            target=server,
+            target=server or self.server,
             kwargs={
                 "ahead": clock.AHEAD,
                 "host": "127.0.0.1",
@@ -124,8 +135,16 @@ class Site:
         self.process.join(timeout=10)
 
 
+@pytest.fixture(scope="session")
+def chosen_server(request: pytest.FixtureRequest) -> None:
+    """Every server speaks the made-up language when the tests look for its words."""
+    if LANGUAGE == pseudo.LANGUAGE:
+        folder = request.getfixturevalue("made_up_folder")
+        Site.server = staticmethod(partial(serve_made_up, str(folder)))
+
+
 @pytest.fixture
-def site(tmp_path: Path) -> Iterator[Site]:
+def site(tmp_path: Path, chosen_server: None) -> Iterator[Site]:
     made = Site(tmp_path / "data")
     yield made
     made.close()
@@ -155,10 +174,28 @@ OpenPage = Callable[..., Page]
 LANGUAGE = os.environ.get("OREXIS_TEST_LANGUAGE", "")
 
 
+@pytest.fixture(scope="session")
+def made_up_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Pages and sentences in the made-up language."""
+    folder = tmp_path_factory.mktemp("made-up")
+    pseudo.python_side(folder / "locales")
+    pseudo.page_side(folder / "web")
+    return folder
+
+
+@pytest.fixture(scope="session")
+def words(request: pytest.FixtureRequest) -> Catalogue:
+    """What the pages say: `OREXIS_TEST_LANGUAGE=de`, or `qps`, the made-up one."""
+    if LANGUAGE != pseudo.LANGUAGE:
+        return Catalogue(catalogues(LANGUAGE))
+    made = request.getfixturevalue("made_up_folder")
+    return Catalogue(catalogues(LANGUAGE, made / "frontend/src/locales", made / "locales"), decimal=".")
+
+
 @pytest.fixture(autouse=bool(LANGUAGE))
-def in_its_language() -> Iterator[None]:
-    """What is looked for is said in the language of the pages: `OREXIS_TEST_LANGUAGE=de`."""
-    yield from speaking(LANGUAGE) if LANGUAGE else ()
+def in_its_language(words: Catalogue) -> Iterator[None]:
+    """What is looked for is said in the language of the pages."""
+    yield from speaking(words)
 
 
 @pytest.fixture

@@ -1,6 +1,7 @@
 """Page tests in another language: what they look for by its English words is looked up in the catalogues."""
 
 import re
+from collections import defaultdict
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -16,11 +17,19 @@ _DECIMAL = re.compile(r"\d\.\d")
 _END = " …"  # stands for the rest of a sentence of which a test says the beginning
 
 
-class Catalogue:
-    """English texts of pages and sentences, and what they are in another language."""
+def catalogues(
+    language: str, pages: Path = ROOT / "frontend/src/locales", sentences: Path = ROOT / "src/orexis/locales"
+) -> list[Path]:
+    """The files with the words of a language."""
+    return [pages / f"{language}.po", sentences / f"{language}.po"]
 
-    def __init__(self, *files: Path) -> None:
-        self._whole: dict[str, str] = {}
+
+class Catalogue:
+    """English texts of pages and sentences, and what they are in another language: one word can be several there."""
+
+    def __init__(self, files: list[Path], decimal: str = ",") -> None:
+        self._decimal = decimal
+        self._whole: dict[str, list[str]] = defaultdict(list)
         self._patterns: list[tuple[int, re.Pattern[str], str]] = []
         for file in files:
             with file.open("rb") as opened:
@@ -30,30 +39,44 @@ class Catalogue:
                     self._learn(_TAG.sub("", message.id), _TAG.sub("", str(message.string)))
         self._patterns.sort(key=lambda found: -found[0])
 
-    def said(self, text: str) -> str:
-        """The same in the other language: whole, as a sentence with values, or its first sentences."""
+    def said(self, text: str) -> list[str]:
+        """The same in the other language, each way it is said: whole, as a sentence with values, or its first sentences."""
         if text in self._whole:
             return self._whole[text]
+        if text.endswith(":"):
+            return [one.split(_END)[0] for one in self.said(text + _END)]
         begun = next((key for key in self._whole if key.startswith(text) and text.endswith(".")), None)
         if begun is not None:
             count = len(text.rstrip(".").split(". "))
-            return ". ".join(self._whole[begun].rstrip(".").split(". ")[:count])
+            return [". ".join(self._whole[begun][0].rstrip(".").split(". ")[:count])]
         small = text[:1].lower() + text[1:]
         for _, pattern, told in self._patterns:
             for words in (text, small):
                 if found := pattern.fullmatch(words):
                     filled = _FIELD.sub(lambda field, got=found: self._value(got.group(f"v{field[1]}")), told)
-                    return filled if words == text else filled[:1].upper() + filled[1:]
-        return self.said(text + _END).removesuffix(_END) if text.endswith(":") else text
+                    return [filled if words == text else filled[:1].upper() + filled[1:]]
+        return [text]
 
-    def sought(self, pattern: re.Pattern[str]) -> re.Pattern[str]:
-        """A choice of words in the other language."""
-        told = "|".join(self.said(part) for part in pattern.pattern.split("|"))
-        return re.compile(told) if re.fullmatch(r"[\w |]+", pattern.pattern) else pattern
+    def sought(self, what: str | re.Pattern[str], *, exact: bool) -> str | re.Pattern[str]:
+        """What to look for instead of a text or of a choice of words."""
+        if isinstance(what, str):
+            ways = self.said(what)
+            if len(ways) == 1:
+                return ways[0]
+        elif re.fullmatch(r"[\w |]+", what.pattern):
+            ways = [way for part in what.pattern.split("|") for way in self.said(part)]
+        else:
+            return what
+        choice = "|".join(re.escape(way) for way in ways)
+        return re.compile(rf"^\s*({choice})\s*$" if exact else choice)
 
     def _learn(self, english: str, told: str) -> None:
         if not _FIELD.search(english):
-            self._whole.setdefault(english.strip(), told.strip())
+            ways = self._whole[english.strip()]
+            if told.strip() not in ways:
+                ways.append(told.strip())
+            return
+        if not _LETTERS.search(_FIELD.sub("", english)):
             return
         parts, at, seen = [], 0, set[str]()
         for field in _FIELD.finditer(english):
@@ -65,31 +88,27 @@ class Catalogue:
         self._patterns.append((len(_FIELD.sub("", english)), pattern, told))
 
     def _value(self, text: str) -> str:
-        return text.replace(".", ",") if _DECIMAL.search(text) else self._whole.get(text, text)
+        return text.replace(".", self._decimal) if _DECIMAL.search(text) else self._whole.get(text, [text])[0]
 
 
-def speaking(language: str) -> Iterator[None]:
+def speaking(words: Catalogue) -> Iterator[None]:
     """While it lasts, pages are searched by the words of a language."""
-    words = Catalogue(ROOT / f"frontend/src/locales/{language}.po", ROOT / f"src/orexis/locales/{language}.po")
-
-    def told(what: Any) -> Any:
-        return words.sought(what) if isinstance(what, re.Pattern) else words.said(what)
-
     with pytest.MonkeyPatch.context() as patch:
         for kind in (Page, Locator):
             for name in ("get_by_text", "get_by_label", "get_by_role"):
-                _translate(patch, kind, name, told)
+                _translate(patch, kind, name, words)
         yield
 
 
-def _translate(patch: pytest.MonkeyPatch, kind: type, name: str, told: Any) -> None:
+def _translate(patch: pytest.MonkeyPatch, kind: type, name: str, words: Catalogue) -> None:
     plain = getattr(kind, name)
 
     def by_words(self: Any, what: Any, **given: Any) -> Locator:
+        exact = bool(given.get("exact"))
         if name != "get_by_role":
-            what = told(what)
+            what = words.sought(what, exact=exact)
         elif "name" in given:
-            given["name"] = told(given["name"])
+            given["name"] = words.sought(given["name"], exact=exact)
         found: Locator = plain(self, what, **given)
         return found
 

@@ -4,14 +4,12 @@ import re
 from collections.abc import Iterator
 from functools import partial
 from pathlib import Path
-from typing import Any
 
 import pytest
 from playwright.sync_api import Page, expect
 
-from orexis.api import app, language
 from scripts import pseudo
-from tests.web.conftest import OpenPage, Site, serve_ahead
+from tests.web.conftest import OpenPage, Site, serve_made_up
 
 # Words of every language: names of formats, of keys, of people and of other languages, and what a calendar without a language says.
 EVERYWHERE = re.compile(
@@ -34,18 +32,9 @@ TEXTS = """() => {
 }"""
 
 
-def serve_made_up(folder: str, **kwargs: Any) -> None:
-    """Serve pages and sentences in the made-up language."""
-    language.CATALOGUES, app.WEB = Path(folder) / "locales", Path(folder) / "web"
-    serve_ahead(**kwargs)
-
-
 @pytest.fixture(scope="module")
-def made_up(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Site]:
-    folder = tmp_path_factory.mktemp("made-up")
-    pseudo.python_side(folder / "locales")
-    pseudo.page_side(folder / "web")
-    site = Site(folder / "data", partial(serve_made_up, str(folder)))
+def made_up(made_up_folder: Path) -> Iterator[Site]:
+    site = Site(made_up_folder / "data", partial(serve_made_up, str(made_up_folder)))
     yield site
     site.close()
 

@@ -16,8 +16,10 @@
   const called = (note: Measures['notes'][number]) =>
     note.target ? nameOf(note.target) : free && note.sounded ? nameOf(note.sounded) : 'extra';
 
-  /* @wc-include */
-  const none = 'none';
+  function gapInWords(ms: number | null | undefined): string {
+    if (ms == null) return /* @wc-include */ 'gap not measured';
+    return ms > 0 ? /* @wc-include */ `gap ${ms.toFixed(0)} ms` : /* @wc-include */ 'no gap';
+  }
 </script>
 
 <p class="quiet mt-6 text-sm" id="about-notes">
@@ -54,11 +56,7 @@
     <p class="quiet mt-3 text-sm">
       Slurs and changes:
       {#each measures.moves as move, i (i)}
-        {i ? '; ' : ''}{move.move_ms?.toFixed(0) ?? '–'} ms, gap {move.gap_ms == null
-          ? 'not measured'
-          : move.gap_ms > 0
-            ? `${move.gap_ms.toFixed(0)} ms`
-            : none}{move.clipped_partials.length
+        {i ? '; ' : ''}{move.move_ms?.toFixed(0) ?? '–'} ms, {gapInWords(move.gap_ms)}{move.clipped_partials.length
           ? `, clipped ${move.clipped_partials.map((touch) => touch.partial).join(', ')}`
           : ''}
       {/each}

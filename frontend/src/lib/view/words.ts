@@ -69,7 +69,7 @@ export function pullInWords(way: { slide: string | null; slide_mm: number | null
 
 export const OUTCOME_WORDS: Record<Outcome, string> = {
   clean: 'Clean',
-  close: 'Close',
+  close: /* @wc-context: result of a take */ 'Close',
   not_yet: 'Not yet',
   not_heard: 'Not heard',
   done: 'Done',
@@ -119,7 +119,7 @@ export function deviceInWords(device: Device): [string, string][] {
     lines.push(['Room and device', `${Math.round(found.noise_db)} dB: ${noiseWord(found.noise_db)}`]);
   if (found.room) lines.push(['Room', found.room]);
   if (found.drift_ppm !== null) lines.push(['Clock', `${Math.round(found.drift_ppm)} millionths off`]);
-  if (found.clipped_share > 0.001) lines.push(['Level', 'too high: the peaks are cut off']);
+  if (found.clipped_share > 0.001) lines.push(['Input level', 'too high: the peaks are cut off']);
   return lines;
 }
 
