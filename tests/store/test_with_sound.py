@@ -24,5 +24,4 @@ def test_the_lanes_of_a_kept_take_show_the_player_alone(tmp_path: Path) -> None:
         assert shown.part(early, session.exercise.duration_s).voiced.mean() > 0.8
         kept = read_sound(house.record.sound_path(take.id)).samples
         assert np.allclose(kept, np.clip(sound.samples, -1.0, 1.0), atol=1e-4)
-        assert take.measures.sound.loudspeaker_db is not None
-        assert take.measures.sound.loudspeaker_db > -9.0
+        assert "loudspeaker was almost as loud as you" in (take.verdict.hidden or "")

@@ -10,7 +10,7 @@
   import { route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { Loaded } from '../lib/state/loaded.svelte';
-  import { firstBeatOf, isFree, LOUD_BESIDE_DB } from '../lib/view/take';
+  import { firstBeatOf, isFree } from '../lib/view/take';
   import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
   import { day, noteName, OUTCOME_WORDS, reasonInWords, STANDARD_WORDS } from '../lib/view/words';
@@ -214,9 +214,6 @@
       <p class="quiet mt-3">
         The tone to match came from another microphone, so brightness, air and volume aren’t compared.
       </p>
-    {/if}
-    {#if take.measures.sound.loudspeaker_db != null && take.measures.sound.loudspeaker_db > LOUD_BESIDE_DB}
-      <p class="quiet mt-3">The loudspeaker was almost as loud as you. Turn it down, or wear headphones.</p>
     {/if}
     <Remarks takeId={take.id} duration={take.duration_s} marks={said} bind:time />
     <label class="field mt-6">

@@ -1,8 +1,5 @@
 import type { ExerciseView, Take } from '../api/client';
 
-/** A loudspeaker louder than this against the player is told of. */
-export const LOUD_BESIDE_DB = -9;
-
 /** Whether nothing was asked: the take is a part of playing without an exercise. */
 export function isFree(exercise: ExerciseView | null): boolean {
   return exercise?.exercise.exercise_type === 'free_practice';

@@ -52,6 +52,7 @@ OUTCOMES = tuple(Outcome)
 _SMALL_LOSS_MS = 60.0  # what a long tone can lose without a change to any of its measures
 _CLIPPED_SHARE = 0.002  # above it flat tops add harmonics that the player did not play
 _LEAST_OVER_NOISE_DB = 12.0  # under it pitch is still told, level and tone are not
+_LOUD_BESIDE_DB = -9.0  # against the player: more of a loudspeaker leaves too little to be sure of
 _MAIN = {judged.measure: judged.main for judged in JUDGED if judged.main}
 
 
@@ -70,7 +71,7 @@ class Verdict:
     cue: str | None = None
     findings: tuple[Fault, ...] = ()
     skipped: tuple[str, ...] = ()  # judged measures that could not be taken
-    hidden: str | None = None  # what the room did not let through of them, in words
+    hidden: str | None = None  # what the room or a loudspeaker did not let through of them, in words
 
 
 def judge(
@@ -105,7 +106,7 @@ def judge(
 def _hidden(
     measures: Measures, exercise: Exercise, skipped: tuple[str, ...], left_open: tuple[Fault, ...]
 ) -> str | None:
-    """What this room did not let through, in words."""
+    """What this room and a loudspeaker did not let through, in words."""
     hides_ms = measures.sound.room_hides_ms
     told = []
     if hides_ms is not None and "gap" in skipped:
@@ -119,6 +120,9 @@ def _hidden(
         told.append("Where the note rings best wasn’t measured: the room’s echoes can hide it.")
     if left_open:
         told.append(describe_left_open(left_open))
+    beside_db = measures.sound.loudspeaker_db
+    if beside_db is not None and beside_db > _LOUD_BESIDE_DB:
+        told.append("The loudspeaker was almost as loud as you. Turn it down, or wear headphones.")
     return " ".join(told) or None
 
 

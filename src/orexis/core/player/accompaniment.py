@@ -4,7 +4,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from orexis.core.room import FALL_S, PARTIALS, RISE_S, TAIL_S, sent_level
+from orexis.core.room import FALL_S, PARTIALS, RISE_S, TAIL_S, sent_level, steady
 from orexis.core.sound import Floats, KnownTone
 
 
@@ -15,9 +15,8 @@ def sounded(tones: Sequence[KnownTone], rate: int, size: int) -> Floats:
         first, last = max(0, round(tone.start_s * rate)), min(size, round((tone.end_s + TAIL_S) * rate))
         t = np.arange(first, last) / rate - tone.start_s
         shape = (1.0 - np.exp(-t / RISE_S)) * np.exp(-np.maximum(0.0, t - (tone.end_s - tone.start_s)) / FALL_S)
-        made = np.zeros(len(t))
-        for partial in range(1, PARTIALS + 1):
-            if partial * tone.hz < 0.5 * rate:
-                made += sent_level(tone.hz, partial) * np.sin(2.0 * np.pi * partial * tone.hz * t)
+        partials = [partial for partial in range(1, PARTIALS + 1) if partial * tone.hz < 0.5 * rate]
+        levels = np.array([sent_level(tone.hz, partial) for partial in partials])
+        made = steady(tone.hz * np.array(partials), -1j * levels, first / rate - tone.start_s, len(t), rate)
         out[first:last] += 0.5 * shape * made
     return out

@@ -15,6 +15,7 @@ from itertools import pairwise
 
 import numpy as np
 
+from orexis.core.room.partials import steady
 from orexis.core.signals import Array, convolved
 from orexis.core.sound import Floats, KnownTone, Sound
 
@@ -236,8 +237,6 @@ def _take_out(samples: Floats, rate: int, moment: _Together, heard: dict[float, 
     began, ended = t - moment.start_s - later_s, np.maximum(0.0, t - moment.end_s - later_s)
     rises = 1.0 - np.exp(-began / RISE_S) if abs(moment.start_s - moment.begins_at) < 1e-3 else np.ones(len(t))
     shape = rises * np.exp(-ended / FALL_S)
-    since = t - moment.begins_at
-    made = np.zeros(len(t))
-    for hz, value in heard.items():
-        made += abs(value) * np.cos(2.0 * np.pi * hz * since + np.angle(value))
+    values = np.array(list(heard.values()), complex)
+    made = steady(np.array(list(heard)), values, first / rate - moment.begins_at, last - first, rate)
     samples[first:last] -= shape * made

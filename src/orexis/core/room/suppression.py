@@ -1,7 +1,6 @@
 """Inner loops of turning the room down, compiled by numba: what rings in each band, led from frame to frame (dry.py)."""
 
 import math
-from pathlib import Path
 from typing import NamedTuple
 
 import numpy as np
@@ -57,9 +56,3 @@ def add_up(parts, hop, out, at):
     for i in range(parts.shape[0]):
         for k in range(parts.shape[1]):
             out[at + i * hop + k] += parts[i, k]
-
-
-def is_compiled() -> bool:
-    """Whether the last of the loops to be compiled lies on disk, or is loaded."""
-    folder = Path(str(add_up.stats.cache_path))
-    return bool(add_up.signatures) or any(folder.glob("suppression.add_up-*.nbi"))
