@@ -4,6 +4,7 @@ from orexis.core.player.accompaniment import sounded
 from orexis.core.player.dynamics import levels_asked
 from orexis.core.player.flaws import Flaw, Flaws, parse_flaw, parse_flaws
 from orexis.core.player.freely import FreePerformance, Passage, play_freely
+from orexis.core.player.harmonics import warm
 from orexis.core.player.manners import manner_flaws
 from orexis.core.player.performance import Defect, PlayedNote
 from orexis.core.player.person import (
@@ -42,4 +43,5 @@ __all__ = [
     "play_freely",
     "sounded",
     "tiredness",
+    "warm",
 ]

@@ -17,14 +17,23 @@ def _sum(phase, amplitude, out):
     for n in range(harmonics):
         cosines[n] = math.cos(0.37 * (n + 1) ** 2)
         sines[n] = math.sin(0.37 * (n + 1) ** 2)
-    for i in range(len(phase)):
-        real, imag = math.cos(phase[i]), math.sin(phase[i])
-        x, y, total = 1.0, 0.0, 0.0
-        cell = i // GRID
+    real, imag, x, y, total = np.zeros(GRID), np.zeros(GRID), np.zeros(GRID), np.zeros(GRID), np.zeros(GRID)
+    for cell in range(amplitude.shape[0]):
+        first = cell * GRID
+        count = min(GRID, len(phase) - first)
+        for k in range(count):
+            real[k], imag[k] = math.cos(phase[first + k]), math.sin(phase[first + k])
+        for k in range(GRID):
+            x[k], y[k], total[k] = 1.0, 0.0, 0.0
         for n in range(harmonics):
-            x, y = x * real - y * imag, x * imag + y * real
-            total += amplitude[cell, n] * (y * cosines[n] + x * sines[n])
-        out[i] = total
+            loud, cosine, sine = amplitude[cell, n], cosines[n], sines[n]
+            for k in range(GRID):  # a whole cell at once
+                turned = x[k] * real[k] - y[k] * imag[k]
+                y[k] = x[k] * imag[k] + y[k] * real[k]
+                x[k] = turned
+                total[k] += loud * (y[k] * cosine + turned * sine)
+        for k in range(count):
+            out[first + k] = total[k]
 
 
 def summed(phase: Floats, amplitude: Floats) -> Floats:
@@ -36,3 +45,8 @@ def summed(phase: Floats, amplitude: Floats) -> Floats:
     out = np.empty(len(phase))
     _sum(phase, amplitude, out)
     return out
+
+
+def warm() -> None:
+    """Have the loop ready: compiled on the first day, read from its cache afterwards."""
+    summed(np.zeros(GRID), np.zeros((1, 1)))

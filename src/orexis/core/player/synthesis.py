@@ -8,6 +8,7 @@ radiation; the numbers are chosen by ear and by the spectra of sampled instrumen
 from dataclasses import dataclass
 
 import numpy as np
+from rocket_fft import good_size
 
 from orexis.core.player.gestures import CONTROL_RATE
 from orexis.core.player.harmonics import GRID, summed
@@ -18,6 +19,7 @@ from orexis.core.sound import Floats, Samples, Sound
 _MAX_HARMONICS = 48  # above it nothing of a low note is heard
 _BLOCK_S = 2.0  # bounds memory
 _BREATH_HZ = 400.0, 6000.0
+_DIES_AWAY_S = 0.05  # what the band pass still gives after its sound
 # Reverberation time in seconds and level of the room against the direct sound.
 _ROOMS = {"small": (0.35, -14.0), "hall": (1.6, -10.0)}
 
@@ -97,12 +99,13 @@ def _harmonics(
 
 def _noise_between(low_hz: float, high_hz: float, white: Floats, rate: int) -> Floats:
     """White noise as a Butterworth band pass of the second order leaves it, 3 dB down at both ends."""
-    low, high, hz = (np.tan(np.pi * at / rate) for at in (low_hz, high_hz, np.fft.rfftfreq(len(white), 1.0 / rate)[1:]))
+    size = int(good_size(len(white) + round(_DIES_AWAY_S * rate), real=True))  # another length takes ten times as long
+    low, high, hz = (np.tan(np.pi * at / rate) for at in (low_hz, high_hz, np.fft.rfftfreq(size, 1.0 / rate)[1:]))
     away = (hz**2 - low * high) / (hz * (high - low))  # 0 in the middle, -1 and 1 at both ends
-    spectrum = np.fft.rfft(white)
+    spectrum = np.fft.rfft(white, size)
     spectrum[0] = 0.0
     spectrum[1:] /= np.sqrt(1.0 + away**4)
-    return np.asarray(np.fft.irfft(spectrum, len(white)))
+    return np.asarray(np.fft.irfft(spectrum, size)[: len(white)])
 
 
 def _breath(played: Performance, size: int, rate: int, rng: np.random.Generator) -> Floats:
