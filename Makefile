@@ -1,5 +1,5 @@
 # Every command of the project. `make demo` and `make test` set up what they need.
-.PHONY: wheel deb image docs help setup demo serve test lint check unit anyday broad web bench bench-ear format api screenshots clean words
+.PHONY: wheel deb image docs help setup demo serve test lint check unit installed anyday broad languages web bench bench-ear format api screenshots clean words
 
 API_PAGES = $(VENV)/bin/pdoc --no-show-source -o build/docs orexis
 
@@ -17,6 +17,7 @@ help:
 	@echo "make deb         build dist/orexis_*.deb for Debian and its relatives, from the wheel"
 	@echo "make image       build the container image orexis, where podman or docker runs"
 	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
+	@echo "make languages   what five people came for, in German, French, Spanish and a made-up language"
 	@echo "make anyday      the tests of the record, the API and the pages at other moments: each weekday, 23:59, clock changes"
 	@echo "make bench       print speed, live streams, and pages with five years of record"
 	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
@@ -35,10 +36,8 @@ serve: setup
 
 test: setup
 	@bash scripts/setup-browser
-	@$(MAKE) --no-print-directory -j2 --output-sync=target lint check web
+	@$(MAKE) --no-print-directory -j2 --output-sync=target lint check web installed
 	@$(MAKE) --no-print-directory unit
-	@bash scripts/try-wheel
-	@bash scripts/try-deb
 
 lint:
 	$(VENV)/bin/ruff check src tests scripts benchmarks
@@ -54,11 +53,16 @@ check:
 web:
 	cd frontend && npm run -s test
 
-# Three at a time on two cores: page tests mostly wait. Sound that goes through the browser's microphone path in real
+# Four at a time on two cores: page tests mostly wait. Sound that goes through the browser's microphone path in real
 # time has the machine to itself.
 unit:
-	$(PY) -m pytest -n 3 --dist worksteal -m "not realtime and not broad" --durations=15
+	$(PY) -m pytest -n 4 --dist worksteal -m "not realtime and not broad" --durations=15
 	$(PY) -m pytest -m realtime tests/web
+
+# What is installed from the wheel and from the package: it mostly waits, beside the checks.
+installed:
+	bash scripts/try-wheel
+	bash scripts/try-deb
 
 docs: setup
 	$(API_PAGES)
@@ -76,6 +80,10 @@ image: setup
 # The same tests on more horns, seeds and kinds of players: a quarter of an hour.
 broad: setup
 	$(PY) -m pytest -n 2 -m broad
+
+languages: setup
+	@for language in de fr es qps; do echo "== $$language"; \
+	OREXIS_TEST_LANGUAGE=$$language $(PY) -m pytest -n 2 -m "not broad" tests/web/test_people.py || exit 1; done
 
 # Seven weekdays, a minute before midnight, and the two nights on which the clocks change.
 ANYDAY := 2026-11-02T10:00 2026-11-03T10:00 2026-11-04T10:00 2026-11-05T10:00 2026-11-06T10:00 2026-11-07T10:00 \

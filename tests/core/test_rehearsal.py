@@ -19,7 +19,7 @@ def weeks(kind: str, count: int = 5, seed: int = 2, **more: object) -> Rehearsal
     return rehearse(weeks=count, instrument=TUBA, standard=Standard.DEVELOPING, kind=kind, seed=seed, **more)  # type: ignore[arg-type]
 
 
-@pytest.mark.parametrize("kind", some([*PLAIN, *sorted(set(KINDS) - set(PLAIN))], len(PLAIN)))
+@pytest.mark.parametrize("kind", some([*PLAIN, *sorted(set(KINDS) - set(PLAIN))], 1))
 def test_no_bound_is_broken_and_every_move_is_by_the_rule(kind: str) -> None:
     count = 12 if kind == "returns" else 5
     found = check(weeks(kind, count), weeks(kind, count, planner=Planner.FIXED))

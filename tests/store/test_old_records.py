@@ -26,7 +26,7 @@ EARLIEST_TO_LATEST = [RECORDS[0], RECORDS[-1], *RECORDS[1:-1]]
 NOT_READ = ("/sound", "/trace", "/ideal", "/events", "/api/pair", "/api/stand", "/api/certificate", "/api/authority")
 
 
-@pytest.fixture(params=some(EARLIEST_TO_LATEST, 5), ids=lambda path: path.name[:4])
+@pytest.fixture(params=some(EARLIEST_TO_LATEST, 2), ids=lambda path: path.name[:4])
 def folder(request: pytest.FixtureRequest, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     monkeypatch.setattr(clock, "AHEAD", datetime(2026, 12, 1, 10, tzinfo=UTC) - datetime.now(UTC))  # soon after
     (tmp_path / "data").mkdir()
