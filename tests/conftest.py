@@ -16,6 +16,7 @@ from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services import clock
 from orexis.services.application import Application
+from orexis.services.ear import Ear, is_compiled
 from tests.new_records import copy_new_records
 
 # The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.
@@ -24,6 +25,8 @@ settings.register_profile("explore", deadline=None, max_examples=int(os.environ.
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "fixed"))
 
 copy_new_records()
+if not is_compiled():  # else the first server would do it, and takes would wait
+    Ear().get_ready()
 
 INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")
 

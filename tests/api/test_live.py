@@ -7,6 +7,7 @@ import socket
 import struct
 import subprocess
 import sys
+import threading
 import time
 import urllib.request
 from collections.abc import Iterator
@@ -24,6 +25,8 @@ from orexis.api.app import create_app
 from orexis.api.connections import ConnectionHub
 from orexis.core.player import parse_flaws, play
 from orexis.core.sound import Samples
+from orexis.core.trace import HOP_S
+from orexis.services.ear import Ear
 from tests.conftest import exercise_of
 
 BASE, KEY, BLOCK = "http://127.0.0.1:8722", "c" * 32, 896
@@ -108,6 +111,36 @@ def test_a_take_is_heard_ended_and_judged(client: TestClient) -> None:
     assert take["device"] == {"a": 1}
     assert take["measures"]["exercise"]["timing_spread_ms"] is not None
     assert not take["recovered"]
+
+
+def test_what_is_played_before_the_ear_is_ready_is_kept_and_heard_then(
+    client: TestClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    ready = threading.Event()
+    monkeypatch.setattr(Ear, "ready", property(lambda _: ready.is_set()))
+    monkeypatch.setattr(Ear, "wait", lambda _: ready.wait(60.0))
+    session = open_session(client)
+    samples, rate = performance("gap=130ms@n2")
+    half = 300 * BLOCK
+    with client.websocket_connect(LIVE) as ws:
+        ws.send_text(hello(session))
+        until(ws, "welcome")
+        ws.send_text(begin(rate))
+        assert until(ws, "state")["state"]["phase"] == "count-in"
+        for start in range(0, half, BLOCK):
+            ws.send_bytes(encode(start // BLOCK, start, samples[start : start + BLOCK]))
+        while (message := until(ws, "frames"))["received"] < half:
+            assert message["final"] == 0
+            assert message["late_s"] == pytest.approx(message["received"] / rate)
+        ready.set()
+        ws.send_bytes(encode(300, half, samples[half : half + BLOCK]))
+        message = until(ws, "frames")
+        assert message["late_s"] == 0.0
+        assert message["final"] > 0.9 * (half / rate) / HOP_S
+        for start in range(half + BLOCK, len(samples), BLOCK):
+            ws.send_bytes(encode(start // BLOCK, start, samples[start : start + BLOCK]))
+        verdict = until(ws, "verdict")["verdict"]
+    assert (verdict["reason"], verdict["note"]) == ("gap", "n2")
 
 
 def test_repeats_and_holes(client: TestClient) -> None:

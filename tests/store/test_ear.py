@@ -1,49 +1,89 @@
-"""The ear gets ready in another process once after installing, and nobody begins a take meanwhile."""
+"""The ear gets ready in other processes once after installing; what is played meanwhile is kept, and heard then."""
 
+import os
 import subprocess
+import sys
 import threading
+from pathlib import Path
 from typing import Any
 
+import numpy as np
 import pytest
 
-from orexis.core import listen
-from orexis.errors import BusyError
+from orexis.core.trace import Tracker, joined
 from orexis.services import ear as ears
-from orexis.services.ear import Ear
+from orexis.services.ear import Ear, PatientTracker
 
 
-def test_while_loops_are_compiled_it_says_so_and_takes_wait(monkeypatch: pytest.MonkeyPatch) -> None:
-    begun, done = threading.Event(), threading.Event()
-    asked: list[list[str]] = []
+class Compiling:
+    """Stands for the processes that compile."""
 
-    def compiled_elsewhere(command: list[str], **_more: Any) -> None:
-        asked.append(command)
-        begun.set()
-        assert done.wait(10.0)
+    def __init__(self) -> None:
+        self.begun, self.done, self.asked = threading.Semaphore(0), threading.Event(), list[str]()
 
-    monkeypatch.setattr(listen, "is_compiled", lambda: False)
-    monkeypatch.setattr(subprocess, "run", compiled_elsewhere)
-    ear = Ear()
+    def __call__(self, command: list[str], **_more: Any) -> "Compiling":
+        self.asked.append(command[-1])
+        self.begun.release()
+        return self
+
+    def wait(self, _seconds: float) -> None:
+        assert self.done.wait(20.0)
+
+
+@pytest.fixture
+def compiling(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> Compiling:
+    """Nothing is compiled yet."""
+    made = Compiling()
+    monkeypatch.setattr(ears, "_mark_file", lambda: tmp_path / "mark")
+    monkeypatch.setattr(subprocess, "Popen", made)
+    return made
+
+
+def test_what_is_played_while_the_loops_are_compiled_is_heard_then(compiling: Compiling) -> None:
+    rate, ear = 16_000, Ear()
     assert ear.says() == ()
     thread = threading.Thread(target=ear.get_ready)
     thread.start()
-    assert begun.wait(10.0)
-    assert "once" in ear.says()[0]
-    assert isinstance(ear.not_ready(), BusyError)
-    waits = threading.Thread(target=ear.wait)
+    assert compiling.begun.acquire(timeout=20.0)
+    assert compiling.begun.acquire(timeout=20.0)
+    assert ear.says()[0] == "Getting ready to listen, only once: 0%. You can already play."
+    sound = np.sin(2 * np.pi * 233.0 * np.arange(rate) / rate).astype(np.float32)
+    patient = PatientTracker(rate, ear)
+    assert len(patient.push(sound[:9_000])) == len(patient.provisional()) == 0
+    assert patient.kept_s == 9_000 / rate
+    finishing: list[Any] = []
+    waits = threading.Thread(target=lambda: finishing.append(patient.finish()))
     waits.start()
     waits.join(0.2)
     assert waits.is_alive()
-    done.set()
-    waits.join(10.0)
-    assert not waits.is_alive()
+    compiling.done.set()
+    waits.join(60.0)
     thread.join(60.0)
-    assert (ear.says(), ear.not_ready()) == ((), None)
-    assert "warm()" in asked[0][-1]
+    plain = Tracker(rate)
+    heard = joined([plain.push(sound[:9_000]), plain.finish()])
+    np.testing.assert_array_equal(finishing[0].f0_hz, heard.f0_hz)
+    assert ear.says() == ()
+    assert compiling.asked == ["path", "windows"]
 
 
-def test_what_is_compiled_is_not_compiled_again(monkeypatch: pytest.MonkeyPatch) -> None:
-    listen.warm()
-    assert listen.is_compiled()
-    monkeypatch.setattr(ears.subprocess, "run", lambda *_args, **_more: pytest.fail("compiled again"))
+def test_what_is_compiled_is_compiled_again_only_from_other_sources(
+    compiling: Compiling, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    compiling.done.set()
     Ear().get_ready()
+    assert ears.is_compiled()
+    Ear().get_ready()
+    assert len(compiling.asked) == 2, "once, in two halves"
+    monkeypatch.setattr(ears, "_of_what", lambda: "a newer version")
+    assert not ears.is_compiled()
+    Ear().get_ready()
+    assert len(compiling.asked) == 4
+
+
+@pytest.mark.broad
+def test_every_loop_is_compiled_beforehand(tmp_path: Path) -> None:
+    """In a cache of its own, where no other test has compiled what was forgotten."""
+    told = "from orexis.services import ear; e = ear.Ear(); e.get_ready(); print(e._percent())"
+    here = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
+    run = subprocess.run([sys.executable, "-c", told], env=here, capture_output=True, text=True, check=True)
+    assert run.stdout.strip() == "100"

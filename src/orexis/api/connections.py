@@ -258,6 +258,8 @@ def _run(waiting: deque[Block]) -> Block:
 
 def _late(room: SessionChannel, take: OpenTake, now_s: float) -> float:
     """How far hearing is behind the sound, against the best it was in this take; 0 while that is hardly anything."""
+    if take.unheard_s > 0.0:
+        return take.unheard_s
     ahead = now_s - take.received / take.file.head.rate
     room.base_s = ahead if room.base_s is None else min(room.base_s, ahead)
     late = ahead - room.base_s

@@ -6,19 +6,23 @@ from fastapi import Depends, Path, Request
 from starlette.applications import Starlette
 
 from orexis.api.connections import ConnectionHub
-from orexis.api.schemas import ErrorOut
 from orexis.services.application import Application
 
+_ERROR = {"application/json": {"schema": {"$ref": "#/components/schemas/ErrorOut"}}}
+# Said by reference: a model for each of them on every route would take a second of every start.
 REFUSALS: dict[int | str, dict[str, Any]] = {
-    400: {"model": ErrorOut, "description": "what was sent cannot be read at all"},
-    403: {"model": ErrorOut, "description": "not from our own pages on this machine"},
-    404: {"model": ErrorOut, "description": "nothing by that id"},
-    405: {"model": ErrorOut, "description": "no such way to ask for it"},
-    409: {"model": ErrorOut, "description": "not possible at this moment"},
-    413: {"model": ErrorOut, "description": "too large"},
-    422: {"model": ErrorOut, "description": "what was sent cannot be used"},
-    429: {"model": ErrorOut, "description": "too many attempts: wait a minute"},
-    507: {"model": ErrorOut, "description": "the disk is full"},
+    status: {"description": said, "content": _ERROR}
+    for status, said in (
+        (400, "what was sent cannot be read at all"),
+        (403, "not from our own pages on this machine"),
+        (404, "nothing by that id"),
+        (405, "no such way to ask for it"),
+        (409, "not possible at this moment"),
+        (413, "too large"),
+        (422, "what was sent cannot be used"),
+        (429, "too many attempts: wait a minute"),
+        (507, "the disk is full"),
+    )
 }
 
 

@@ -11,7 +11,7 @@ from pydantic import Field, TypeAdapter
 from orexis.api.connections import problem
 from orexis.api.deps import house_in
 from orexis.api.frames import frames_message
-from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of, when_ready
+from orexis.api.live import PROTOCOL, LiveMessage, block_of, message_of
 from orexis.core.exercises import FREE_PRACTICE
 from orexis.core.messages import tell
 from orexis.core.trace import joined
@@ -139,7 +139,9 @@ async def free_live(socket: WebSocket) -> None:
             await socket.send_json(problem(error))
             await socket.close(4400)
         return
-    await when_ready(socket)
+    for said in house.ear.says():  # what comes meanwhile waits in the socket
+        await socket.send_json({"type": "error", "kind": "BusyError", "message": said})
+    await asyncio.to_thread(house.ear.wait)
     stream = FreeStream(socket, house, first)
     await socket.send_json({"type": "listening", "protocol": PROTOCOL})
     try:

@@ -45,7 +45,7 @@ def give_goal(body: schemas.ClassGoalIn, house: TheHouse) -> list[str]:
     return list(house.goals.add_to_all(body.players, body.kind, body.value, body.date, joined=body.joined))
 
 
-@router.get("/health")
+@router.get("/health", responses={500: {"model": schemas.ErrorOut}})
 def health(request: Request) -> schemas.HealthOut:
     """Return that the server answers, its release, and whether it ends with the last window."""
     return schemas.HealthOut(status="ok", version=__version__, ends_with_windows=request.app.state.windows.counted)

@@ -115,7 +115,6 @@ async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel,
         await rooms.drain(room)  # what was played before it was said is heard before it is done
         async with room.lock:
             if isinstance(incoming, BeginMessage):
-                await when_ready(socket)
                 await rooms.begin(room, _head(room, incoming))
             elif isinstance(incoming, EventMessage):
                 await rooms.event(room, Event(incoming.name, seconds=incoming.seconds, word=incoming.word))
@@ -124,15 +123,6 @@ async def _handle(socket: WebSocket, rooms: ConnectionHub, room: SessionChannel,
         if isinstance(error, ConflictError):  # the window stands elsewhere than the session: it is told where that is
             async with room.lock:
                 await rooms.tell_state(room.session_id)
-
-
-async def when_ready(socket: WebSocket) -> None:
-    """Return when takes can be heard: at once, but in the first minute after installing, which the page is told."""
-    ear = house_in(socket.app).ear
-    waits = ear.not_ready()
-    if waits is not None:
-        await socket.send_json(problem(waits))
-        await asyncio.to_thread(ear.wait)
 
 
 async def _welcome(socket: WebSocket, house: Application, rooms: ConnectionHub, hello: Hello) -> SessionChannel:

@@ -229,9 +229,10 @@ def listen_to(
     """Print what was heard, measured and decided, as JSON."""
     from orexis.core.coach import limits_of
     from orexis.core.instruments import instrument_named
-    from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, is_compiled, listen
+    from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
     from orexis.files.exercise_json import exercise_from_json
     from orexis.files.soundfiles import read_sound
+    from orexis.services.ear import Ear, is_compiled
 
     built, limits = instrument_named(instrument), limits_of(standard)
     asked = exercise_from_json(_bytes(exercise)) if exercise else None
@@ -245,7 +246,8 @@ def listen_to(
         )
     given = read_sound(sound)
     if not is_compiled():
-        say("Getting ready to listen. This takes up to a minute, once.")
+        say("Getting ready to listen, once.")
+        Ear().get_ready()
     heard = listen(
         given,
         ListeningTask(built, asked, a4=a4, first_beat_s=first_beat_s),

@@ -25,12 +25,12 @@ from orexis.core.room import (
     RoomAcoustics,
     band_levels_db,
     dereverberate,
-    loops_are_compiled,
     room_of,
+    warm_partials,
     without_known,
 )
 from orexis.core.sound import Sound
-from orexis.core.trace import Trace, track, warm_tracker
+from orexis.core.trace import Trace, track, warm_path, warm_windows
 
 __all__ = [
     "ANALYSIS_VERSION",
@@ -38,26 +38,29 @@ __all__ = [
     "JudgingTerms",
     "ListenResult",
     "ListeningTask",
-    "is_compiled",
     "listen",
     "players_sound",
     "warm",
+    "warm_path",
+    "warm_windows_and_room",
 ]
 
 _MOMENT_S, _SOUNDS = 0.05, 0.01  # a moment of so much of the loudest power is no silence
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 16
+ANALYSIS_VERSION = 17
 
 
 def warm() -> None:
     """Have the inner loops ready: compiled on the first day, read from their cache afterwards."""
-    warm_tracker()
+    warm_windows_and_room()
+    warm_path()
+
+
+def warm_windows_and_room() -> None:
+    """Half of them, which takes as long to compile as `warm_path`, the other half."""
+    warm_windows()
+    warm_partials()
     dereverberate(Sound(np.zeros(4_000, np.float32), 8_000), RoomAcoustics(100.0, -5.0))
-
-
-def is_compiled() -> bool:
-    """Whether the inner loops are in their cache."""
-    return loops_are_compiled()  # those of the room are the last
 
 
 @dataclass(frozen=True, slots=True, eq=False)

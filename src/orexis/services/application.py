@@ -111,7 +111,7 @@ class Application:
         self.goals = Goals(self.record, self.players)
         self.routines = OwnRoutines(self.record)
         self.sessions = Sessions(self.record, self.players, self.planning)
-        self.takes = Takes(self.record, self.sessions, self.workers)
+        self.takes = Takes(self.record, self.sessions, self.workers, self.ear)
         self.free_practice = FreePractice(self.record, self.players, self.sessions, self.takes)
         self.log = Log(self.record)
         self.progress = ProgressQueries(self.record, self.players)

@@ -106,7 +106,11 @@
         {phase === 'count-in' ? breath : air ? 'Breathe.' : 'Listening.'}
         {#if settled}<span class="ml-6" aria-hidden="true" style="color: var(--brass)">{settled}</span>{/if}
       </h2>
-      <p class="quiet mt-1" aria-live="off">{stand.exercise?.exercise.hint ?? stand.meter.word}</p>
+      <p class="quiet mt-1" aria-live="off">
+        {stand.late
+          ? 'Orexis is catching up. Play on: everything is kept.'
+          : (stand.exercise?.exercise.hint ?? stand.meter.word)}
+      </p>
       {#if air && stand.exercise?.caution}<p style="color: var(--oxblood)">{stand.exercise.caution}</p>{/if}
     {:else if phase === 'judging'}
       <h2 class="serif text-3xl">One moment.</h2>

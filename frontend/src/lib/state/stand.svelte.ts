@@ -101,6 +101,10 @@ export class Stand {
   get connected(): boolean {
     return this.view.connected;
   }
+  /** What is played is heard later than usual: the machine is slow, or the ear is still getting ready. */
+  get late(): boolean {
+    return this.view.late;
+  }
   get trouble(): string | null {
     return this.view.trouble ?? this.#exercise.trouble;
   }

@@ -1,7 +1,7 @@
 """Sound to trace: f0, voicing, level and tone, frame by frame."""
 
 from orexis.core.trace.loudspeaker import LoudspeakerFilter
-from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm_tracker
+from orexis.core.trace.tracker import RATE_RANGE, Tracker, track, warm_path, warm_windows
 from orexis.core.trace.values import HIGHEST_HZ, HOP_S, LOWEST_HZ, SILENCE_DB, Trace, joined
 
 __all__ = [
@@ -15,5 +15,6 @@ __all__ = [
     "Tracker",
     "joined",
     "track",
-    "warm_tracker",
+    "warm_path",
+    "warm_windows",
 ]

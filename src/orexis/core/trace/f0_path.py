@@ -47,11 +47,13 @@ def columns(f0, height, level, first):
     """The columns of a trace from frame `first` on; `level` of shape (n, 2) holds level and brightness."""
     count = len(f0)
     time_s, confidence, tone = np.empty(count), np.empty(count), np.empty(count)
+    loudness, brightness = np.empty(count), np.empty(count)
     for i in range(count):
+        loudness[i], brightness[i] = level[i, 0], level[i, 1]
         time_s[i] = (first + i) * HOP_S
         confidence[i] = min(max(height[i], 0.0), 0.99999)
         tone[i] = min(10.0 * math.log10(max(confidence[i], 1e-5) / (1.0 - confidence[i])), _MOST_TONE_DB)
-    return time_s, f0, confidence, level[:count, 0].copy(), tone, level[:count, 1].copy()
+    return time_s, f0, confidence, loudness, tone, brightness
 
 
 @njit(cache=True)
@@ -71,16 +73,19 @@ def led(rows, path, drone_hz, reached):
                 f0[i, to] = rows[window][i, F0 + c]
                 height[i, to] = rows[window][i, HEIGHT + c]
                 cost[i, to] = rows[window][i, COST + c]
-    reach = np.full(MEAN_BEFORE + ready + MEAN_AFTER, SILENCE_DB)
-    reach[:MEAN_BEFORE] = reached.passed
-    known = min(len(short), ready + MEAN_AFTER)
-    reach[MEAN_BEFORE : MEAN_BEFORE + known] = short[:known, LEVEL]
-    level, loudest, about, mean = short[:ready, LEVEL].copy(), np.empty(ready), np.empty(ready), np.empty(ready)
+    reach, known = np.empty(MEAN_BEFORE + ready + MEAN_AFTER), min(len(short), ready + MEAN_AFTER)
+    for i in range(len(reach)):
+        beyond = i - MEAN_BEFORE
+        reach[i] = reached.passed[i] if beyond < 0 else short[beyond, LEVEL] if beyond < known else SILENCE_DB
+    level, loudest, about, mean = np.empty(ready), np.empty(ready), np.empty(ready), np.empty(ready)
     surroundings(reach, loudest, about, mean)
-
-    fresh = np.empty((ready, 2))
-    fresh[:, 0], fresh[:, 1] = short[:ready, LEVEL], short[:ready, BRIGHTNESS]
-    entered = np.concatenate((reached.entered, fresh))
+    before = len(reached.entered)
+    entered = np.empty((before + ready, 2))
+    for i in range(before):
+        entered[i, 0], entered[i, 1] = reached.entered[i, 0], reached.entered[i, 1]
+    for i in range(ready):
+        level[i] = entered[before + i, 0] = short[i, LEVEL]
+        entered[before + i, 1] = short[i, BRIGHTNESS]
     decided, high = np.empty(ready), np.empty(ready)
     done = viterbi_step(Frames(f0, height, cost, level, loudest, about, mean), path, drone_hz, decided, high)
     held, f0_out, height_out = steadied(reached.held, decided[:done], high[:done])
@@ -93,21 +98,27 @@ def led(rows, path, drone_hz, reached):
 @njit(cache=True)
 def steadied(held, f0, height):
     """Those of the held and the new frames whose neighbours are known, smoothed; first what is still held."""
-    joined = np.empty((len(held) + len(f0), 2))
-    joined[: len(held)] = held
-    joined[len(held) :, 0], joined[len(held) :, 1] = f0, height
-    count = max(0, len(joined) - 2 * SMOOTH)
-    out = np.empty(count)
+    before, whole = len(held), len(held) + len(f0)
+    joined, pitch = np.empty((whole, 2)), np.empty(whole)
+    for i in range(whole):
+        joined[i, 0] = pitch[i] = held[i, 0] if i < before else f0[i - before]
+        joined[i, 1] = held[i, 1] if i < before else height[i - before]
+    count = max(0, whole - 2 * SMOOTH)
+    out, high = np.empty(count), np.empty(count)
     if count > 0:
-        smoothed(joined[:, 0].copy(), out)
-    return joined[count:].copy(), out, joined[SMOOTH : SMOOTH + count, 1].copy()
+        smoothed(pitch, out)
+    for i in range(count):
+        high[i] = joined[SMOOTH + i, 1]
+    return joined[count:].copy(), out, high
 
 
 @njit(cache=True)
 def closed(path, reached):
     """Decide what is left: the last columns of the trace."""
     left = int(path.counts[0])
-    f0, height = np.full(left + SMOOTH, np.nan), np.zeros(left + SMOOTH)
+    f0, height = np.empty(left + SMOOTH), np.zeros(left + SMOOTH)
+    for i in range(left, left + SMOOTH):
+        f0[i] = math.nan
     for i in range(left):
         f0[i], height[i] = decide(path)
     _, f0_out, height_out = steadied(reached.held, f0, height)
@@ -118,9 +129,11 @@ def closed(path, reached):
 def guessed(short, mid, reached, last_hz):
     """Columns of the frames after the last final one: those on their way go on as the last, the others are guessed."""
     pending, count = len(reached.entered), min(len(short), len(mid))
-    f0, height = np.full(pending + count, last_hz), np.zeros(pending + count)
-    if not math.isnan(last_hz):
-        height[:pending] = 0.9
+    f0, height = np.empty(pending + count), np.zeros(pending + count)
+    for i in range(pending + count):
+        f0[i] = last_hz
+        if i < pending and not math.isnan(last_hz):
+            height[i] = 0.9
     both = (short, mid)
     peaks = np.empty((3, count, 2 * PER_WINDOW))
     for window in range(2):
@@ -130,10 +143,13 @@ def guessed(short, mid, reached, last_hz):
                 peaks[0, i, to] = both[window][i, F0 + c]
                 peaks[1, i, to] = both[window][i, HEIGHT + c]
                 peaks[2, i, to] = both[window][i, COST + c]
-    level = np.empty((pending + count, 2))
-    level[:pending] = reached.entered
-    level[pending:, 0], level[pending:, 1] = short[:count, LEVEL], short[:count, BRIGHTNESS]
-    guess(peaks[0], peaks[1], peaks[2], level[pending:, 0], last_hz, f0[pending:], height[pending:])
+    level, fresh = np.empty((pending + count, 2)), np.empty(count)
+    for i in range(pending):
+        level[i, 0], level[i, 1] = reached.entered[i, 0], reached.entered[i, 1]
+    for i in range(count):
+        level[pending + i, 0] = fresh[i] = short[i, LEVEL]
+        level[pending + i, 1] = short[i, BRIGHTNESS]
+    guess(peaks[0], peaks[1], peaks[2], fresh, last_hz, f0[pending:], height[pending:])
     return columns(f0, height, level, reached.given)
 
 

@@ -65,8 +65,11 @@ def surroundings(level, loudest, about, mean_level):
     """
     for i in range(len(loudest)):
         at = i + MEAN_BEFORE
-        loudest[i] = np.max(level[at - KNOCK_BEFORE : at + KNOCK_AFTER + 1])
-        about[i] = np.max(level[at - ABOUT : at + ABOUT + 1])
+        loudest[i] = about[i] = level[at]
+        for k in range(at - KNOCK_BEFORE, at + KNOCK_AFTER + 1):
+            loudest[i] = max(loudest[i], level[k])
+        for k in range(at - ABOUT, at + ABOUT + 1):
+            about[i] = max(about[i], level[k])
         total = 0.0
         for k in range(at - MEAN_BEFORE, at + MEAN_AFTER + 1):
             total += 10.0 ** (level[k] / 10.0)
@@ -175,7 +178,8 @@ def candidates(curve, norm, power, looking, rows):
         energy = max(row[0] * norm[0], 1e-20)
         rows[i, LEVEL] = 10.0 * math.log10(max(energy * OVER / looking.energy, 10.0 ** (SILENCE_DB / 10.0)))
         crests(spectrum, crest)
-        scores[:] = -9.0
+        for k in range(PER_WINDOW):
+            scores[k] = -9.0
         peaks_of(
             row[looking.first - 1 : looking.last + 1], norm[looking.first - 1 : looking.last + 1], energy, even, tops
         )

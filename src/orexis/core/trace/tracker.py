@@ -71,11 +71,16 @@ class Tracker:
         return Trace(*guessed(self._rows[0], self._rows[1], self._reached, self._last_hz))
 
     def _advance(self, samples: Samples) -> Trace:
-        signal = samples
+        self._look(samples)
+        return self._lead()
+
+    def _look(self, signal: Samples) -> None:
         for i, line in enumerate(self._lines):
             signal, rows = line.push(signal)
             if len(rows):
                 self._rows[i] = np.concatenate((self._rows[i], rows)) if len(self._rows[i]) else rows
+
+    def _lead(self) -> Trace:
         ready, columns, self._reached = led(tuple(self._rows), self._path, self._drone_hz, self._reached)
         if ready:
             self._rows = [rows[ready:] for rows in self._rows]
@@ -84,13 +89,17 @@ class Tracker:
         return Trace(*columns)
 
 
-def warm_tracker() -> None:
-    """Have the tracker's inner loops ready."""
-    noise = np.random.default_rng(0).normal(0.0, 0.01, 4_000).astype(np.float32)
-    tracker = Tracker(8_000)
-    tracker.push(noise)
+def warm_windows() -> None:
+    """Have the inner loops ready that look into windows of sound."""
+    Tracker(RATE_RANGE[0])._look(cleaned(np.zeros(4_000, np.float32)))
+
+
+def warm_path() -> None:
+    """Have those ready that lead from what the windows show to pitch."""
+    tracker = Tracker(RATE_RANGE[0])
+    tracker._lead()
     tracker.provisional()
-    tracker.finish()
+    closed(tracker._path, tracker._reached)
 
 
 def track(sound: Sound, *, drone_hz: float | None = None) -> Trace:

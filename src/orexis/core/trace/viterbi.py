@@ -1,4 +1,7 @@
-"""Inner loops along the path, compiled by numba. Shapes: n frames, c candidates (PER_WINDOW for each window)."""
+"""Inner loops along the path, compiled by numba. Shapes: n frames, c candidates (PER_WINDOW for each window).
+
+Written value by value: what numpy does with whole arrays in a word takes numba seconds to compile, each time.
+"""
 
 import math
 from typing import NamedTuple
@@ -103,7 +106,8 @@ def no_start(loudest, about, mean_level, path):
     """
     floor, counts = path.floor, path.counts
     if counts[2] >= FLOOR_FRAMES:
-        floor[:, 1:] = floor[:, :-1].copy()
+        for k in range(floor.shape[1] - 1, 0, -1):
+            floor[0, k], floor[1, k] = floor[0, k - 1], floor[1, k - 1]
         floor[0, 0], floor[1, 0] = 0.0, SILENCE_DB
         counts[2] = 0
     counts[2] += 1
@@ -111,7 +115,9 @@ def no_start(loudest, about, mean_level, path):
     if counts[3] <= FIRST_FRAMES:  # the means still hold what was before the sound
         return 0
     floor[0, 0], floor[1, 0] = min(floor[0, 0], mean_level), max(floor[1, 0], mean_level)
-    lowest, highest = np.min(floor[0]), np.max(floor[1])
+    lowest, highest = floor[0, 0], floor[1, 0]
+    for k in range(1, floor.shape[1]):
+        lowest, highest = min(lowest, floor[0, k]), max(highest, floor[1, k])
     if about < min(lowest, highest - FAR_DB) + FLOOR_DB:
         return PAUSE
     if loudest - mean_level > KNOCK_DB:
@@ -209,7 +215,10 @@ def decide(path):
     """The oldest frame in the rings, decided by the best state of the newest; it leaves the rings."""
     ring_f0, ring_height, counts, last = path.ring_f0, path.ring_height, path.counts, path.last
     count, slots = ring_f0.shape[1], LOOKAHEAD + 1
-    choice = int(np.argmax(path.total))
+    choice, best = 0, path.total[0]
+    for c in range(1, count + 1):
+        if path.total[c] > best:
+            choice, best = c, path.total[c]
     for ahead in range(counts[0] - 1, 0, -1):
         choice = path.ring_back[(counts[1] + ahead) % slots, choice]
     oldest = counts[1]
@@ -226,9 +235,13 @@ def decide(path):
             f0 = math.nan
         elif why == 0 or (why == KNOCK and not knocked):
             last[0] = f0
-    if math.isnan(f0):
-        last[0] = math.nan
-    return f0, ring_height[oldest, choice] if not math.isnan(f0) else np.max(ring_height[oldest])
+    if not math.isnan(f0):
+        return f0, ring_height[oldest, choice]
+    last[0] = math.nan
+    highest = ring_height[oldest, 0]
+    for c in range(1, count):
+        highest = max(highest, ring_height[oldest, c])
+    return f0, highest
 
 
 @njit(cache=True)

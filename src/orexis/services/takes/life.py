@@ -26,6 +26,7 @@ from orexis.core.trace import Trace
 from orexis.errors import BusyError, ConflictError, SoundError, StorageError
 from orexis.services.clock import now
 from orexis.services.documents import to_json
+from orexis.services.ear import Ear
 from orexis.services.journal import REHEARSED, JournalFile, TakeHead, why_broken
 from orexis.services.judging.bearing import result_of
 from orexis.services.judging.judge import Judgement, Work, judged, judgement_of
@@ -61,9 +62,9 @@ class CompleteTake:
 class Takes(RecordedTakes):
     """Takes under way and their way into the record."""
 
-    def __init__(self, record: Record, sessions: Sessions, workers: Workers) -> None:
+    def __init__(self, record: Record, sessions: Sessions, workers: Workers, ear: Ear) -> None:
         super().__init__(record, sessions)
-        self._workers = workers
+        self._workers, self._ear = workers, ear
         self._open: dict[str, OpenTake] = {}  # by session
         self._complete: dict[str, CompleteTake] = {}  # by take, between its end and its judgement
         self._parts: set[str] = set()  # of free playing that are being written
@@ -277,6 +278,7 @@ class Takes(RecordedTakes):
         self._open[session.id] = OpenTake(
             self._record.journal.file(key),
             session.exercise,
+            self._ear,
             a4=session.terms.a4_hz,
             in_time=session.state.runs_in_time,
         )
@@ -325,7 +327,8 @@ class Takes(RecordedTakes):
         return made
 
     def _judgement(self, work: Work) -> Judgement:
-        """Judged in a worker; once more in a new one where the first died of something else."""
+        """Judged in a worker as soon as the ear is ready; once more in a new one where the first died of something else."""
+        self._ear.wait()
         try:
             return self._workers.run(judged, work, seconds=_JUDGING_S)
         except BusyError:

@@ -2,14 +2,13 @@
 
 import threading
 
-import numpy as np
-
 from orexis.core.exercises import Exercise
 from orexis.core.messages import tell
 from orexis.core.practice import Ending
 from orexis.core.sound import Samples, Sound, finite
-from orexis.core.trace import LoudspeakerFilter, Trace, Tracker, joined
+from orexis.core.trace import LoudspeakerFilter, Trace, joined
 from orexis.errors import InputError
+from orexis.services.ear import Ear, PatientTracker
 from orexis.services.journal import JournalFile
 
 MAX_BLOCK_SAMPLES = 192_000  # one second at the highest rate
@@ -21,10 +20,10 @@ class OpenTake:
     crossing a block that is being heard. Its frames are those of the player: what the page plays with a line is left out of them.
     """
 
-    def __init__(self, file: JournalFile, exercise: Exercise, *, a4: float, in_time: bool = False) -> None:
+    def __init__(self, file: JournalFile, exercise: Exercise, ear: Ear, *, a4: float, in_time: bool = False) -> None:
         self.file, self.exercise = file, exercise
         head = file.head
-        self._tracker = Tracker(head.rate)
+        self._tracker = PatientTracker(head.rate, ear)
         self._parts: list[Trace] = []  # as the microphone has it
         self._shown: list[Trace] = []
         self._lock = threading.Lock()
@@ -42,6 +41,11 @@ class OpenTake:
     def received(self) -> int:
         """Samples that are safe in the journal."""
         return self.file.received
+
+    @property
+    def unheard_s(self) -> float:
+        """Seconds of it that wait until the ear is ready."""
+        return self._tracker.kept_s
 
     def accept(self, start: int, samples: Samples) -> Trace:
         """Take a block that begins at sample `start`; final frames that became ready.
@@ -98,11 +102,7 @@ class OpenTake:
             return joined(self._shown)
 
     def _hear(self, samples: Samples) -> Trace:
-        block = 4 * self.file.head.rate
-        parts = [
-            self._tracker.push(np.ascontiguousarray(samples[i : i + block])) for i in range(0, len(samples), block)
-        ]
-        frames = parts[0] if len(parts) == 1 else joined(parts)
+        frames = self._tracker.push(samples)
         self._parts.append(frames)
         frames = self._loudspeaker.without(frames) if self._loudspeaker else frames
         self._shown.append(frames)
