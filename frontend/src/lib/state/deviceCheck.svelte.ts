@@ -6,6 +6,8 @@ const CLICKS = 8;
 const EVERY_S = 0.45;
 const QUIET_S = 1.2; // of silence first, for the noise of the room
 const AFTER_S = 0.8;
+const LATE_S = 10; // sound may come so much later than it should: more is a machine that cannot keep up
+const SLOW = 'The microphone’s sound comes too late. Close other programs and check again.';
 
 export class DeviceCheck {
   running = $state(false);
@@ -45,20 +47,28 @@ export class DeviceCheck {
   }
 }
 
-/** Gather blocks while the clicks sound; gives them with the context times at which the clicks were due. */
+/** Gather blocks until the last click has died away; gives them with the context times at which the clicks were due. */
 async function record(engine: Engine): Promise<{ blocks: Block[]; due: number[] }> {
   const blocks: Block[] = [];
-  await new Promise<void>((resolve) => {
-    engine.onBlock = (block) => {
-      blocks.push(block);
-      resolve();
-    };
-  });
+  await arrival(engine, blocks, 0);
   const start = engine.context.currentTime + QUIET_S;
   const due = Array.from({ length: CLICKS }, (_, i) => start + i * EVERY_S);
   for (const at of due) engine.click(at, 'first');
-  const last = due[due.length - 1] ?? start;
-  await new Promise((resolve) => setTimeout(resolve, 1000 * (last + AFTER_S - engine.context.currentTime)));
+  await arrival(engine, blocks, start + (CLICKS - 1) * EVERY_S + AFTER_S);
   engine.onBlock = null;
   return { blocks, due };
+}
+
+/** Gather blocks until one has come that was played at that context time or later. */
+async function arrival(engine: Engine, blocks: Block[], at: number): Promise<void> {
+  await new Promise<void>((resolve, reject) => {
+    const longest = Math.max(0, at - engine.context.currentTime) + LATE_S;
+    const waiting = setTimeout(() => reject(new Error(SLOW)), 1000 * longest);
+    engine.onBlock = (block) => {
+      blocks.push(block);
+      if (block.frame < at * engine.rate) return;
+      clearTimeout(waiting);
+      resolve();
+    };
+  });
 }
