@@ -1,5 +1,5 @@
-/** Gathers mono sound into blocks of about 30 ms and hands each over with the context frame of its first sample. */
-const QUANTA = 10; // 10 * 128 frames: 29 ms at 44.1 kHz, 27 ms at 48 kHz
+/** Hands over mono sound in blocks, each with the context frame of its first sample. */
+import { Gatherer } from './gather';
 
 declare const currentFrame: number;
 declare function registerProcessor(name: string, processor: unknown): void;
@@ -8,20 +8,11 @@ declare class AudioWorkletProcessor {
 }
 
 class Capture extends AudioWorkletProcessor {
-  private block = new Float32Array(QUANTA * 128);
-  private filled = 0;
-  private first = 0;
+  private gatherer = new Gatherer();
 
   process(inputs: Float32Array[][]): boolean {
-    const input = inputs[0]?.[0];
-    const size = input?.length ?? 128;
-    if (this.filled === 0) this.first = currentFrame;
-    if (input) this.block.set(input, this.filled);
-    this.filled += size;
-    if (this.filled >= this.block.length) {
-      this.port.postMessage({ frame: this.first, samples: this.block }, [this.block.buffer]);
-      this.block = new Float32Array(QUANTA * 128);
-      this.filled = 0;
+    for (const block of this.gatherer.add(currentFrame, inputs[0]?.[0])) {
+      this.port.postMessage(block, [block.samples.buffer]);
     }
     return true;
   }

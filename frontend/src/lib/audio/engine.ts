@@ -1,9 +1,11 @@
 /** One AudioContext for everything that sounds or is heard: microphone, simulated player, click. */
 import captureUrl from './capture.worklet.ts?worker&url';
+import type { Block } from './gather';
 import { click, HeldTone, inPhase, type ClickAt } from './tones';
 
+export type { Block } from './gather';
+
 export type SourceKind = 'microphone' | 'simulated';
-export type Block = { frame: number; samples: Float32Array };
 export type Sounding = { hz: number; start_s: number; duration_s: number };
 export type DeviceFacts = Record<string, string | number | boolean | null>;
 

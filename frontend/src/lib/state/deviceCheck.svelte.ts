@@ -6,6 +6,7 @@ const CLICKS = 8;
 const EVERY_S = 0.45;
 const QUIET_S = 1.2; // of silence first, for the noise of the room
 const AFTER_S = 0.8;
+const SETTLE_S = 0.3; // a microphone that was opened just now has holes
 const LATE_S = 10; // sound may come so much later than it should: more is a machine that cannot keep up
 const SLOW = 'The microphone’s sound comes too late. Close other programs and check again.';
 
@@ -37,7 +38,7 @@ export class DeviceCheck {
         clicks_s: due.map((at) => at - first / engine!.rate),
         facts: engine.facts,
       };
-      this.found = await api.checkDevice(new Blob(blocks.map((block) => block.samples as BlobPart)), about);
+      this.found = await api.checkDevice(new Blob(blocks.map((block) => block.samples)), about);
     } catch (error) {
       this.trouble = error instanceof Error ? error.message : String(error);
     } finally {
@@ -50,6 +51,7 @@ export class DeviceCheck {
 /** Gather blocks until the last click has died away; gives them with the context times at which the clicks were due. */
 async function record(engine: Engine): Promise<{ blocks: Block[]; due: number[] }> {
   const blocks: Block[] = [];
+  await arrival(engine, [], engine.context.currentTime + SETTLE_S);
   await arrival(engine, blocks, 0);
   const start = engine.context.currentTime + QUIET_S;
   const due = Array.from({ length: CLICKS }, (_, i) => start + i * EVERY_S);
