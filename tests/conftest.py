@@ -16,7 +16,8 @@ from orexis.core.listen import JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import Truth, parse_flaws, play
 from orexis.services import clock
 from orexis.services.application import Application
-from orexis.services.ear import Ear, is_compiled
+from orexis.services.compiling import is_compiled
+from orexis.services.ear import Ear
 from tests.new_records import copy_new_records
 
 # The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.

@@ -11,7 +11,7 @@ import numpy as np
 import pytest
 
 from orexis.core.trace import Tracker, joined
-from orexis.services import ear as ears
+from orexis.services import compiling as loops
 from orexis.services.ear import Ear, PatientTracker
 
 
@@ -34,7 +34,7 @@ class Compiling:
 def compiling(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> Compiling:
     """Nothing is compiled yet."""
     made = Compiling()
-    monkeypatch.setattr(ears, "_mark_file", lambda: tmp_path / "mark")
+    monkeypatch.setattr(loops, "_mark_file", lambda: tmp_path / "mark")
     monkeypatch.setattr(subprocess, "Popen", made)
     return made
 
@@ -71,11 +71,11 @@ def test_what_is_compiled_is_compiled_again_only_from_other_sources(
 ) -> None:
     compiling.done.set()
     Ear().get_ready()
-    assert ears.is_compiled()
+    assert loops.is_compiled()
     Ear().get_ready()
     assert len(compiling.asked) == 2, "once, in two halves"
-    monkeypatch.setattr(ears, "_of_what", lambda: "a newer version")
-    assert not ears.is_compiled()
+    monkeypatch.setattr(loops, "_of_what", lambda: "a newer version")
+    assert not loops.is_compiled()
     Ear().get_ready()
     assert len(compiling.asked) == 4
 
@@ -83,7 +83,7 @@ def test_what_is_compiled_is_compiled_again_only_from_other_sources(
 @pytest.mark.broad
 def test_every_loop_is_compiled_beforehand(tmp_path: Path) -> None:
     """In a cache of its own, where no other test has compiled what was forgotten."""
-    told = "from orexis.services import ear; e = ear.Ear(); e.get_ready(); print(e._percent())"
+    told = "from orexis.services import compiling, ear; ear.Ear().get_ready(); print(round(100 * compiling.share_since(0.0)))"
     here = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
     run = subprocess.run([sys.executable, "-c", told], env=here, capture_output=True, text=True, check=True)
     assert run.stdout.strip() == "100"

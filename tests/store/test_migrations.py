@@ -17,7 +17,8 @@ from orexis.core.exercises import Series, exercise_type_named
 from orexis.core.instruments import instrument_named
 from orexis.services.application import Application
 from orexis.services.documents import to_json
-from orexis.store.database import Database, alembic_config
+from orexis.store.database import Database
+from orexis.store.migrating import alembic_config
 from tests.conftest import heard
 
 

@@ -22,7 +22,8 @@ from orexis.services.clock import now
 from orexis.services.documents import from_json, plain, to_json
 from orexis.services.journal import Journal, TakeHead
 from orexis.services.queries.log import LogFilter
-from orexis.store.database import Database, alembic_config
+from orexis.store.database import Database
+from orexis.store.migrating import alembic_config
 from orexis.store.models import Base, InstrumentRow, SessionRow
 from tests.conftest import Heard, exercise_of
 

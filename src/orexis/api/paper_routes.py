@@ -20,7 +20,6 @@ from orexis.files.soundfiles import sound_as
 from orexis.services.application import Application
 from orexis.services.clock import local_day, now
 from orexis.services.material.chart import ChartRow, chart
-from orexis.services.paper.calendar import weeks_as_calendar
 from orexis.services.paper.sheets import (
     chart_sheet,
     day_sheet,
@@ -138,6 +137,8 @@ def print_report(
 def weeks_calendar(player_id: Key, house: TheHouse) -> Response:
     """The weeks ahead for a calendar program."""
     person = house.players.get(player_id)
+    from orexis.services.paper.calendar import weeks_as_calendar  # slow to load, and rarely needed
+
     data = weeks_as_calendar(person, house.planning.weeks(player_id), house.goals.all(player_id))
     return Response(data, media_type="text/calendar", headers=named("practice", person.name, ending="ics"))
 

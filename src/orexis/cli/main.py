@@ -232,7 +232,8 @@ def listen_to(
     from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, listen
     from orexis.files.exercise_json import exercise_from_json
     from orexis.files.soundfiles import read_sound
-    from orexis.services.ear import Ear, is_compiled
+    from orexis.services.compiling import is_compiled
+    from orexis.services.ear import Ear
 
     built, limits = instrument_named(instrument), limits_of(standard)
     asked = exercise_from_json(_bytes(exercise)) if exercise else None

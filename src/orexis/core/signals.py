@@ -7,20 +7,21 @@ Every running value is that of a window about its own place; beyond both ends th
 from typing import Any
 
 import numpy as np
-from numba import njit
 from numpy.lib.stride_tricks import sliding_window_view
 from numpy.typing import NDArray
+
+from orexis.core.compiled import Loop
 
 Array = NDArray[Any]
 
 
-@njit(cache=True)
+@Loop
 def spectra(frames, size):
     """Return the spectra of frames filled up with zeros to a size; shape (n, width) to (n, size // 2 + 1), the same precision."""
     return np.fft.rfft(frames, size)
 
 
-@njit(cache=True)
+@Loop
 def frames_of(spectra, size):
     """Return the frames of spectra: what `spectra` turns round; shape (n, size // 2 + 1) to (n, size)."""
     return np.fft.irfft(spectra, size)

@@ -8,11 +8,13 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from datetime import date, datetime, timedelta
 from enum import StrEnum
-
-from icalendar import Calendar, Event
+from typing import TYPE_CHECKING
 
 from orexis.core.messages import tell
 from orexis.errors import InputError
+
+if TYPE_CHECKING:
+    from icalendar import Event
 
 MAX_BYTES = 1_000_000  # ten years of a busy calendar
 _MOST_EVENTS = 5_000  # read of one file
@@ -47,6 +49,8 @@ class CalendarEntry:
 
 def entries_of_calendar(data: bytes, today: date) -> tuple[CalendarEntry, ...]:
     """Dates from today on, the earliest first; InputError for what is no calendar."""
+    from icalendar import Calendar, Event  # slow to load, and rarely needed
+
     if len(data) > MAX_BYTES:
         raise InputError(
             tell(
@@ -65,7 +69,7 @@ def entries_of_calendar(data: bytes, today: date) -> tuple[CalendarEntry, ...]:
     return tuple(sorted(set(entries), key=lambda entry: (entry.day, entry.title)))[:MOST_ENTRIES]
 
 
-def _entries(event: Event, today: date) -> Iterator[CalendarEntry]:
+def _entries(event: "Event", today: date) -> Iterator[CalendarEntry]:
     if str(event.get("uid", "")).endswith("@orexis") or "dtstart" not in event:
         return
     start = event.decoded("dtstart")
@@ -84,7 +88,7 @@ def _day(moment: date | datetime) -> date:
     return (moment.astimezone() if moment.tzinfo else moment).date()
 
 
-def _minutes(event: Event, start: date | datetime) -> int:
+def _minutes(event: "Event", start: date | datetime) -> int:
     if not isinstance(start, datetime):
         return _USUAL_MINUTES
     if "dtend" in event:
@@ -96,7 +100,7 @@ def _minutes(event: Event, start: date | datetime) -> int:
     return min(600, max(5, round(length.total_seconds() / 60.0)))
 
 
-def _days(event: Event, first: date, today: date) -> tuple[list[date], bool]:
+def _days(event: "Event", first: date, today: date) -> tuple[list[date], bool]:
     """Its dates, and whether it goes on every week."""
     rule = event.get("rrule")
     every = int((rule.get("interval") or [1])[0]) if rule else 1

@@ -1,43 +1,18 @@
-"""The ear gets ready: its inner loops are compiled once after installing, and are read from disk afterwards.
+"""The ear gets ready once after installing. Meanwhile pages answer and a player may begin: what is played is kept, and heard as soon as it is."""
 
-Two other processes compile half of them each, so that pages answer meanwhile and a player may begin: what is played is kept, and heard
-as soon as the ear is ready.
-"""
-
-import hashlib
-import os
-import subprocess
-import sys
 import threading
 import time
-from collections.abc import Iterator
-from importlib import import_module
-from pathlib import Path
 
-import numba
 import numpy as np
-from llvmlite.binding import get_host_cpu_features
-from numba.core.dispatcher import Dispatcher
 
 from orexis.core import listen, player
 from orexis.core.messages import tell
 from orexis.core.sound import Samples
 from orexis.core.trace import Trace, Tracker, joined
+from orexis.services import compiling
 
 _LONGEST_S = 300
 _BLOCK_S = 4  # of what was kept is heard at once: bounds memory
-_HALVES = ("path", "windows")  # each takes as long to compile
-_WITH_LOOPS = (
-    "trace.peaks",
-    "trace.filtering",
-    "trace.viterbi",
-    "trace.f0_path",
-    "signals",
-    "room.suppression",
-    "room.partials",
-    "player.harmonics",
-)
-_MARK = "orexis-loops"  # beside the compiled loops: of which sources they are
 
 
 class Ear:
@@ -51,13 +26,13 @@ class Ear:
     def get_ready(self) -> None:
         """Compile what is not compiled yet, then load it. Blocks; to be called in a thread."""
         try:
-            if not is_compiled():
+            if not compiling.is_compiled():
                 self._began_s = time.time()
                 self._compiled.clear()
-                _compile_elsewhere()
+                compiling.compile_elsewhere()
             listen.warm()  # where the other processes could not, it is compiled here
             player.warm()
-            _mark()
+            compiling.mark()
         finally:
             self._compiled.set()
 
@@ -70,15 +45,12 @@ class Ear:
         """What to tell whoever looks; nothing once it is ready."""
         if self.ready:
             return ()
-        return (tell("Getting ready to listen, only once: {percent}%. You can already play.", percent=self._percent()),)
+        percent = round(100 * compiling.share_since(self._began_s))
+        return (tell("Getting ready to listen, only once: {percent}%. You can already play.", percent=percent),)
 
     def wait(self) -> None:
         """Return once it is ready. Blocks; to be called in a thread."""
         self._compiled.wait(_LONGEST_S)
-
-    def _percent(self) -> int:
-        done = [any(file.stat().st_mtime >= self._began_s for file in _compiled(loop)) for loop in _loops()]
-        return round(100 * sum(done) / len(done))
 
 
 class PatientTracker:
@@ -113,70 +85,3 @@ class PatientTracker:
         blocks = [block[at : at + self._longest] for block in kept for at in range(0, len(block), self._longest)]
         parts = [self._tracker.push(block) for block in blocks]
         return parts[0] if len(parts) == 1 else joined(parts)
-
-
-def is_compiled() -> bool:
-    """Whether the inner loops lie on disk as these sources have them, for this machine."""
-    try:
-        return _mark_file().read_text() == _of_what()
-    except OSError:
-        return False
-
-
-def _compile_elsewhere() -> None:
-    here = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}  # however this process was started
-    running: list[subprocess.Popen[bytes]] = []
-    try:
-        for half in _HALVES:
-            command = [sys.executable, "-m", __name__, half]
-            running.append(subprocess.Popen(command, env=here, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL))
-        for process in running:
-            process.wait(_LONGEST_S)
-    except (OSError, subprocess.TimeoutExpired):
-        for process in running:
-            process.kill()
-
-
-def _mark() -> None:
-    try:
-        _mark_file().write_text(_of_what())
-    except OSError:  # where nothing can be written nothing was compiled ahead either
-        return
-
-
-def _mark_file() -> Path:
-    return Path(str(next(_loops()).stats.cache_path)) / _MARK
-
-
-def _of_what() -> str:
-    """What the compiler looks at when it reads what it once compiled: the sources as files, itself, the machine."""
-    sources = [Path(str(import_module(f"orexis.core.{name}").__file__)).stat() for name in _WITH_LOOPS]
-    parts = [numba.__version__, sys.version, get_host_cpu_features().flatten()]
-    parts += [f"{source.st_mtime_ns} {source.st_size}" for source in sources]
-    return hashlib.sha256("\n".join(parts).encode()).hexdigest()
-
-
-def _loops() -> Iterator[Dispatcher]:
-    for name in _WITH_LOOPS:
-        yield from (
-            value
-            for value in vars(import_module(f"orexis.core.{name}")).values()
-            if isinstance(value, Dispatcher) and value.py_func.__module__ == f"orexis.core.{name}"
-        )
-
-
-def _compiled(loop: Dispatcher) -> Iterator[Path]:
-    name = loop.py_func.__name__
-    return Path(str(loop.stats.cache_path)).glob(f"*.{name}-*.nbi")
-
-
-def _compile(half: str) -> None:
-    if half == "path":
-        listen.warm_path()
-    else:
-        listen.warm_windows_and_room()
-        player.warm()
-
-
-if __name__ == "__main__":
-    _compile(sys.argv[1])

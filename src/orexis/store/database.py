@@ -12,10 +12,6 @@ from collections.abc import Iterator
 from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
-from alembic import command
-from alembic.config import Config
-from alembic.runtime.migration import MigrationContext
-from alembic.script import ScriptDirectory
 from sqlalchemy import Connection, Engine, create_engine, event
 from sqlalchemy.engine.interfaces import DBAPIConnection
 from sqlalchemy.exc import DatabaseError
@@ -24,19 +20,11 @@ from sqlalchemy.pool import ConnectionPoolEntry
 
 from orexis.errors import BusyError, DamagedError, NewerDatabaseError, OrexisError, StorageError
 
-_MIGRATIONS = Path(__file__).parent / "migrations"
+_MIGRATIONS = Path(__file__).parent / "migrations" / "versions"
 _BUSY_S = 10.0  # waits for another writer before it gives up
 _WANTED_MB = 200  # a long session with its sound, and a copy of the record
 _FULL_MB = 1.0  # less is a full disk, whatever SQLite says
 _WRITES = "orexis_writes"
-
-
-def alembic_config(url: str) -> Config:
-    """Alembic set up without an ini file."""
-    config = Config()
-    config.set_main_option("script_location", str(_MIGRATIONS))
-    config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
-    return config
 
 
 class Database:
@@ -142,15 +130,17 @@ class Database:
         return _cause(str(getattr(error.orig, "sqlite_errorname", "")), done, self.path)
 
     def _migrate(self) -> None:
-        config = alembic_config(self.url)
-        scripts = ScriptDirectory.from_config(config)
-        with self.engine.connect() as connection:
-            current = MigrationContext.configure(connection).get_current_revision()
-        head = scripts.get_current_head()
-        if current == head:
-            return
-        known = {script.revision for script in scripts.walk_revisions()}
-        if current is not None and current not in known:
+        head = max(file.name[:4] for file in _MIGRATIONS.glob("[0-9]*.py"))
+        with (
+            closing(sqlite3.connect(self.path)) as db,
+            suppress(sqlite3.OperationalError),
+        ):  # a new one has no such table
+            if db.execute("SELECT version_num FROM alembic_version").fetchall() == [(head,)]:
+                return
+        from orexis.store.migrating import known, upgrade, version_of  # slow to load, and rarely needed
+
+        current = version_of(self.engine)
+        if current is not None and current not in known(self.url):
             raise NewerDatabaseError(
                 f"The record in {self.path} was written by a later release of Orexis: open it with that release or a newer one."
             )
@@ -159,8 +149,7 @@ class Database:
         # A table made anew is dropped for a moment: with foreign keys on, that would take its children along.
         alone = _engine(self.url, foreign_keys=False)
         with alone.execution_options(**{_WRITES: True}).begin() as connection:
-            config.attributes["connection"] = connection
-            command.upgrade(config, "head")
+            upgrade(self.url, connection)
             broken = connection.exec_driver_sql("PRAGMA foreign_key_check").all()
             if broken:
                 raise StorageError(f"The record could not be brought up to date ({len(broken)} rows would be lost).")

@@ -3,14 +3,14 @@
 import math
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.sound import Floats
 
 GRID = 16  # samples that share one set of amplitudes; they move far slower
 
 
-@njit(cache=True)
+@Loop
 def _sum(phase, amplitude, out):
     harmonics = amplitude.shape[1]
     cosines, sines = np.empty(harmonics), np.empty(harmonics)

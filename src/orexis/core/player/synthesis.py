@@ -8,8 +8,8 @@ radiation; the numbers are chosen by ear and by the spectra of sampled instrumen
 from dataclasses import dataclass
 
 import numpy as np
-from rocket_fft import good_size
 
+from orexis.core.compiled import good_size
 from orexis.core.player.gestures import CONTROL_RATE
 from orexis.core.player.harmonics import GRID, summed
 from orexis.core.player.performance import Performance
@@ -99,7 +99,7 @@ def _harmonics(
 
 def _noise_between(low_hz: float, high_hz: float, white: Floats, rate: int) -> Floats:
     """White noise as a Butterworth band pass of the second order leaves it, 3 dB down at both ends."""
-    size = int(good_size(len(white) + round(_DIES_AWAY_S * rate), real=True))  # another length takes ten times as long
+    size = good_size(len(white) + round(_DIES_AWAY_S * rate))  # another length takes ten times as long
     low, high, hz = (np.tan(np.pi * at / rate) for at in (low_hz, high_hz, np.fft.rfftfreq(size, 1.0 / rate)[1:]))
     away = (hz**2 - low * high) / (hz * (high - low))  # 0 in the middle, -1 and 1 at both ends
     spectrum = np.fft.rfft(white, size)

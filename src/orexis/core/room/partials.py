@@ -3,13 +3,13 @@
 import math
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.signals import Array
 from orexis.core.sound import Floats
 
 
-@njit(cache=True)
+@Loop
 def _sum(turning, step, out):
     real, imag = turning.real.copy(), turning.imag.copy()
     cosine, sine = step.real.copy(), step.imag.copy()

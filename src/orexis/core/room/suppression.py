@@ -4,8 +4,8 @@ import math
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.sound import Floats
 
 _DEEPEST_DB = -24.0  # deeper cuts make tones of the noise
@@ -30,7 +30,7 @@ class Ring(NamedTuple):
     seen: Floats
 
 
-@njit(cache=True)
+@Loop
 def turned_down(spectra, ring, terms, first):
     """Spectra of shape (frames, bands), each turned down to the share of its power that is fed in then; from frame `first` on."""
     low, high = _FALLING
@@ -50,7 +50,7 @@ def turned_down(spectra, ring, terms, first):
             spectra[i, k] = value * np.float32(max(math.sqrt(1.0 - share), least))
 
 
-@njit(cache=True)
+@Loop
 def add_up(parts, hop, out, at):
     """Overlapping parts, each `hop` samples on, added to `out` from sample `at` on."""
     for i in range(parts.shape[0]):

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 
 import numpy as np
-from rocket_fft import good_size
 
+from orexis.core.compiled import good_size
 from orexis.core.sound import Floats, Samples
 from orexis.core.trace.config import LENGTHS_S, OVER
 from orexis.core.trace.filtering import FilterCoefficients, FilterState, heard
@@ -85,7 +85,7 @@ def _terms(spec: WindowSpec, factor: int, rate: float) -> FilterCoefficients:
     width = 2 * round(spec.seconds * rate / 2.0)
     # A peak and its right neighbour must lie inside the lags.
     reach = min(int(np.ceil(rate / spec.low_hz)) + 2, width // 2 - 1)
-    size = int(good_size(width + reach + 1, real=True))
+    size = good_size(width + reach + 1)
     weight = np.hanning(width + 2)[1:-1].astype(np.float32)
     own = np.fft.irfft(np.abs(np.fft.rfft(weight, size)) ** 2, size * OVER)
     last = reach * OVER

@@ -10,8 +10,8 @@ import math
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.sound import Floats
 from orexis.core.trace.config import (
     FLOOR_BLOCKS,
@@ -42,7 +42,7 @@ class Reached(NamedTuple):
     given: int
 
 
-@njit(cache=True)
+@Loop
 def columns(f0, height, level, first):
     """The columns of a trace from frame `first` on; `level` of shape (n, 2) holds level and brightness."""
     count = len(f0)
@@ -56,7 +56,7 @@ def columns(f0, height, level, first):
     return time_s, f0, confidence, loudness, tone, brightness
 
 
-@njit(cache=True)
+@Loop
 def led(rows, path, drone_hz, reached):
     """Run the path over the frames that all windows have reached; how many, the trace's columns, and the new Reached.
 
@@ -95,7 +95,7 @@ def led(rows, path, drone_hz, reached):
     return ready, out, after
 
 
-@njit(cache=True)
+@Loop
 def steadied(held, f0, height):
     """Those of the held and the new frames whose neighbours are known, smoothed; first what is still held."""
     before, whole = len(held), len(held) + len(f0)
@@ -112,7 +112,7 @@ def steadied(held, f0, height):
     return joined[count:].copy(), out, high
 
 
-@njit(cache=True)
+@Loop
 def closed(path, reached):
     """Decide what is left: the last columns of the trace."""
     left = int(path.counts[0])
@@ -125,7 +125,7 @@ def closed(path, reached):
     return columns(f0_out, height_out, reached.entered, reached.given)
 
 
-@njit(cache=True)
+@Loop
 def guessed(short, mid, reached, last_hz):
     """Columns of the frames after the last final one: those on their way go on as the last, the others are guessed."""
     pending, count = len(reached.entered), min(len(short), len(mid))

@@ -8,8 +8,8 @@ code are those of numpy.fft (docs/decisions/0004-compiled-loops.md), the same fo
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.sound import Samples
 from orexis.core.trace.config import OVER
 from orexis.core.trace.peaks import ROW, Looking, candidates, framed, powered
@@ -37,7 +37,7 @@ class FilterState(NamedTuple):
     next_frame: int
 
 
-@njit(cache=True)
+@Loop
 def cleaned(samples):
     """Samples as float32, with what is no number as silence and what is infinite as full scale."""
     out = np.empty(len(samples), np.float32)
@@ -52,7 +52,7 @@ def cleaned(samples):
     return out
 
 
-@njit(cache=True)
+@Loop
 def thinned(kept, samples, taps, factor):
     """Every factor-th value of the low-passed samples, and those that the next call needs.
 
@@ -71,7 +71,7 @@ def thinned(kept, samples, taps, factor):
     return out, buffer[count * factor :].copy()
 
 
-@njit(cache=True)
+@Loop
 def heard(samples, terms, state):
     """Samples in; the decimated ones for the next line, rows of shape (n, ROW) that became ready, and the new state."""
     signal, kept = thinned(state.kept, samples, terms.taps, terms.factor)

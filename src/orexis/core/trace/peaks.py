@@ -9,8 +9,8 @@ import math
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.trace.config import (
     ABOUT,
     HARMONICS,
@@ -34,7 +34,7 @@ F0, HEIGHT, COST = 0, PER_WINDOW, 2 * PER_WINDOW  # first columns of a row
 LEVEL, BRIGHTNESS, ROW = 3 * PER_WINDOW, 3 * PER_WINDOW + 1, 3 * PER_WINDOW + 2
 
 
-@njit(cache=True)
+@Loop
 def framed(buffer, starts, weight, out):
     """Frames of the buffer from `starts`, each less its mean and weighted."""
     width = len(weight)
@@ -47,7 +47,7 @@ def framed(buffer, starts, weight, out):
             out[i, k] = (buffer[starts[i] + k] - mean) * weight[k]
 
 
-@njit(cache=True)
+@Loop
 def powered(spectrum, power, padded):
     """The power of a spectrum, and the same as the real part of a longer one: its transform gives the interpolated lags."""
     for i in range(spectrum.shape[0]):
@@ -57,7 +57,7 @@ def powered(spectrum, power, padded):
             padded[i, k] = value
 
 
-@njit(cache=True)
+@Loop
 def surroundings(level, loudest, about, mean_level):
     """Of the levels about each frame: the loudest as far as a knock reaches, the loudest neighbour, the mean power.
 
@@ -76,7 +76,7 @@ def surroundings(level, loudest, about, mean_level):
         mean_level[i] = 10.0 * math.log10(total / (MEAN_BEFORE + MEAN_AFTER + 1))
 
 
-@njit(cache=True)
+@Loop
 def top_of(curve, norm, at):
     """Top of the parabola through three neighbours: place and height."""
     left, mid, right = curve[at - 1] * norm[at - 1], curve[at] * norm[at], curve[at + 1] * norm[at + 1]
@@ -87,7 +87,7 @@ def top_of(curve, norm, at):
     return at + shift, mid - 0.25 * (left - right) * shift
 
 
-@njit(cache=True)
+@Loop
 def crests(power, out):
     """The power where it has a peak, nothing where it is the slope of a neighbour."""
     last = len(power) - 1
@@ -97,7 +97,7 @@ def crests(power, out):
     out[0], out[last] = 0.0, power[last] if power[last] >= power[last - 1] else 0.0
 
 
-@njit(cache=True)
+@Loop
 def holes(crest, bin_hz, f0_hz, resolution_hz):
     """Share of harmonics that are missing below the highest one present; 0 where the window cannot tell them apart.
 
@@ -149,7 +149,7 @@ class Looking(NamedTuple):
     energy: float  # of the window's weight
 
 
-@njit(cache=True)
+@Loop
 def peaks_of(row, norm, energy, even, tops):
     """The normalised curve, and where it has a peak that is not weak: without branches, so many lags at once."""
     for k in range(len(even)):
@@ -160,7 +160,7 @@ def peaks_of(row, norm, energy, even, tops):
         tops[k] = (middle[k] > weakest) & (middle[k] > left[k]) & (middle[k] >= right[k])
 
 
-@njit(cache=True)
+@Loop
 def candidates(curve, norm, power, looking, rows):
     """The best peaks of each frame's normalised autocorrelation, refined; level and centre of gravity beside them."""
     lags = np.zeros(PER_WINDOW, np.int64)
@@ -208,7 +208,7 @@ def candidates(curve, norm, power, looking, rows):
             rows[i, F0 + k], rows[i, HEIGHT + k], rows[i, COST + k] = f0, min(1.0, max(0.0, height / energy)), cost
 
 
-@njit(cache=True)
+@Loop
 def refined(row, norm, lag, last, energy):
     """The lag measured again at its largest multiple in reach, where an error weighs least."""
     times = max(1, int((last - 2) / lag))

@@ -7,8 +7,8 @@ import math
 from typing import NamedTuple
 
 import numpy as np
-from numba import njit
 
+from orexis.core.compiled import Loop
 from orexis.core.sound import Floats
 from orexis.core.trace.config import (
     BLUR_AND_MORE,
@@ -48,7 +48,7 @@ from orexis.core.trace.config import (
 Integers = np.ndarray[tuple[int, ...], np.dtype[np.int64]]
 
 
-@njit(cache=True)
+@Loop
 def worth(height, octave, cost):
     """What a peak is worth on the path; 0 for no peak."""
     if height <= 0.0:
@@ -56,7 +56,7 @@ def worth(height, octave, cost):
     return height - cost + OCTAVE_COST * (octave - PIVOT)
 
 
-@njit(cache=True)
+@Loop
 def share_costs(f0, height, cost):
     """A low candidate of a window too short to see holes takes the cost that a longer window found for it."""
     count = f0.shape[1]
@@ -71,7 +71,7 @@ def share_costs(f0, height, cost):
                     cost[i, c] = cost[i, other]
 
 
-@njit(cache=True)
+@Loop
 def fused(f0, height, choice):
     """The pitch of one frame from all windows that agree about it.
 
@@ -95,7 +95,7 @@ def fused(f0, height, choice):
     return result if result > 0.0 else chosen
 
 
-@njit(cache=True)
+@Loop
 def no_start(loudest, about, mean_level, path):
     """PAUSE, KNOCK or FADING when nothing can begin to sound in this frame, else 0; what sounds already may go on.
 
@@ -156,7 +156,7 @@ class PathState(NamedTuple):
     last: Floats
 
 
-@njit(cache=True)
+@Loop
 def viterbi_step(frames, path, drone_hz, out_f0, out_height):
     """Run the path over n frames: a Viterbi search whose frame k is decided by the best state of frame k + LOOKAHEAD.
 
@@ -210,7 +210,7 @@ def viterbi_step(frames, path, drone_hz, out_f0, out_height):
     return decided
 
 
-@njit(cache=True)
+@Loop
 def decide(path):
     """The oldest frame in the rings, decided by the best state of the newest; it leaves the rings."""
     ring_f0, ring_height, counts, last = path.ring_f0, path.ring_height, path.counts, path.last
@@ -244,7 +244,7 @@ def decide(path):
     return f0, highest
 
 
-@njit(cache=True)
+@Loop
 def smoothed(f0, out):
     """A triangle over SMOOTH frames to either side, of those within 15 cents of the frame; `out` is that much shorter at both ends."""
     for i in range(len(out)):
@@ -259,7 +259,7 @@ def smoothed(f0, out):
         out[i] = centre * (1.0 + total / weight) if weight > 0.0 else centre
 
 
-@njit(cache=True)
+@Loop
 def guess(f0, height, cost, level, before_hz, out_f0, out_height):
     """Quick guesses for frames whose long window is not complete: the best peak, near the last pitch when equal."""
     for i in range(len(f0)):
