@@ -40,11 +40,6 @@ def exercise_bytes(
     exercise_type: str, instrument_id: str, params: list[str], index: int, part_id: str | None, form: str
 ) -> bytes:
     """One exercise of the series in the form asked for."""
-    from orexis.files.engraving import exercise_to_svg
-    from orexis.files.exercise_json import exercise_to_json
-    from orexis.files.midi import exercise_to_midi
-    from orexis.files.musicxml import exercise_to_musicxml
-
     instrument = instrument_named(instrument_id)
     given = dict(_pair(text) for text in params)
     exercises = exercise_type_named(exercise_type).series(instrument, given).exercises
@@ -55,12 +50,20 @@ def exercise_bytes(
     exercise, part = exercises[index], instrument.part(part_id)
     match form:
         case "json":
+            from orexis.files.exercise_json import exercise_to_json
+
             return exercise_to_json(exercise) + b"\n"
         case "musicxml":
+            from orexis.files.musicxml import exercise_to_musicxml
+
             return exercise_to_musicxml(exercise, instrument, part)
         case "midi":
+            from orexis.files.midi import exercise_to_midi
+
             return exercise_to_midi(exercise)
         case "svg":
+            from orexis.files.engraving import exercise_to_svg
+
             return exercise_to_svg(exercise, instrument, part).encode()
     raise ExerciseError(tell("There is no format “{form}”: choose json, musicxml, midi or svg.", form=form[:20]))
 
