@@ -13,7 +13,7 @@
   import { firstBeatOf, isFree } from '../lib/view/take';
   import { laidOver } from '../lib/view/overlay';
   import { emptyTrack, trackOf, type Track } from '../lib/view/track';
-  import { day, noteName, OUTCOME_WORDS, reasonInWords, STANDARD_WORDS } from '../lib/view/words';
+  import { day, noteName, OUTCOME_WORDS, reasonInWords, small, STANDARD_WORDS } from '../lib/view/words';
 
   const shown = new Loaded<[Take, ExerciseView]>();
   const traced = new Loaded<Track>();
@@ -120,9 +120,7 @@
           {/if}{owner && owner.id !== household.player?.id ? `${owner.name} · ` : ''}{day(take.started_at)} · take {take.number}
           · {take.source === 'simulated' ? 'demo player' : take.source}
           {#if take.device.mute}· {take.device.mute}{/if}
-          {free ? '' : `· ${STANDARD_WORDS[take.standard].toLowerCase()}`}{take.recovered
-            ? ' · saved after a break'
-            : ''}
+          {free ? '' : `· ${small(STANDARD_WORDS[take.standard])}`}{take.recovered ? ' · saved after a break' : ''}
         </p>
         {#if free}
           <h1 class="mt-1">Just play, part {take.number}</h1>
@@ -200,9 +198,7 @@
             {#if overId && !like.some((item) => item.id === overId)}<option value={overId}>the earlier one</option>{/if}
             {#each like as item (item.id)}
               <option value={item.id}
-                >{item.by ? `${item.by}, ` : ''}{day(item.started_at)}, {OUTCOME_WORDS[
-                  item.outcome
-                ].toLowerCase()}</option
+                >{item.by ? `${item.by}, ` : ''}{day(item.started_at)}, {small(OUTCOME_WORDS[item.outcome])}</option
               >
             {/each}
           </select>

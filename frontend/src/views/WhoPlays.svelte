@@ -4,7 +4,7 @@
   import { navigate, route } from '../lib/router';
   import { household } from '../lib/state/household.svelte';
   import { ask, reads } from '../lib/state/reads.svelte';
-  import { sentence, STANDARD_WORDS } from '../lib/view/words';
+  import { sentence, small, STANDARD_WORDS } from '../lib/view/words';
   import { counted } from '../lib/view/numbers';
 
   /** Who is playing, and how everybody stands: whoever looks after several sees it here. */
@@ -40,7 +40,7 @@
         <button class="press w-full text-left" onclick={() => choose(player.id)}>
           {player.name}
           <span class="quiet ml-3 text-base"
-            >{household.instrumentName(player.instrument)}, {STANDARD_WORDS[player.standard].toLowerCase()}</span
+            >{household.instrumentName(player.instrument)}, {small(STANDARD_WORDS[player.standard])}</span
           >
         </button>
         {#if glance}
@@ -61,7 +61,7 @@
             >{guest.name}</button
           >
           <span class="quiet ml-3"
-            >{household.instrumentName(guest.instrument)}, {STANDARD_WORDS[guest.standard].toLowerCase()}</span
+            >{household.instrumentName(guest.instrument)}, {small(STANDARD_WORDS[guest.standard])}</span
           >
           {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
         </li>

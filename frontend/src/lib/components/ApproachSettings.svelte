@@ -3,7 +3,7 @@
   import { words } from '../state/loaded.svelte';
   import { household } from '../state/household.svelte';
   import { LIMIT_LABELS } from '../api/judged';
-  import { STANDARD_WORDS } from '../view/words';
+  import { small, STANDARD_WORDS } from '../view/words';
   import Toggle from './Toggle.svelte';
   import { counted } from '../view/numbers';
 
@@ -101,7 +101,7 @@
     <details class="mt-8">
       <summary class="cursor-pointer py-2"><h2 class="inline">Advanced: limits</h2></summary>
       <p class="quiet mt-1 text-sm">
-        Empty: the limits of your level ({STANDARD_WORDS[player.standard].toLowerCase()}).
+        Empty: the limits of your level ({small(STANDARD_WORDS[player.standard])}).
       </p>
       <div class="mt-3 grid grid-cols-3 gap-4">
         {#each Object.entries(limits ?? {}) as [name, value] (name)}

@@ -1,13 +1,15 @@
 <script lang="ts">
   import { api, type Mark, type Exchange } from '../api/client';
   import { dayAndMonth } from '../view/range';
-  import { day, noteNames, OUTCOME_WORDS, noteSigns, sentence } from '../view/words';
+  import { day, noteNames, noteSigns, OUTCOME_WORDS, sentence, small } from '../view/words';
   import TakeShape from './TakeShape.svelte';
   import { counted } from '../view/numbers';
 
   /** The recordings with the remarks on them, and how the last weeks went. */
   let { exchange }: { exchange: Exchange } = $props();
   const takes = $derived(exchange.review_request?.takes ?? []);
+  const clean = /* @wc-context: takes that were clean */ 'Clean';
+  const columns = $derived(['Week of', 'Days', 'Minutes of playing', 'Takes', clean]);
   const weeks = $derived(exchange.review_request?.weeks ?? []);
   let said = $state<Record<string, Mark[]>>({});
 
@@ -34,7 +36,7 @@
     <li class="rule flex flex-wrap items-center gap-x-4 border-b py-2">
       <TakeShape outcome={take.outcome} size={18} />
       <a class="line py-1" href="/take/{take.id}?lesson={exchange.id}">{take.title}</a>
-      <span class="quiet min-w-0 truncate">{noteNames(take.written)}, {OUTCOME_WORDS[take.outcome].toLowerCase()}</span>
+      <span class="quiet min-w-0 truncate">{noteNames(take.written)}, {small(OUTCOME_WORDS[take.outcome])}</span>
       <span class="grow"></span>
       <span>{remarks(take.id)}</span>
       <span class="quiet">{day(take.started_at)}</span>
@@ -48,7 +50,7 @@
     <table class="text-left">
       <thead class="quiet text-sm">
         <tr>
-          {#each ['Week of', 'Days', 'Minutes of playing', 'Takes', 'Clean'] as name (name)}
+          {#each columns as name (name)}
             <th scope="col" class="py-1 pr-8 font-normal max-sm:pr-4">{name}</th>
           {/each}
         </tr>

@@ -1,7 +1,7 @@
 <script lang="ts">
   import { api, type ListedTake, type LogPage } from '../api/client';
   import { Loaded } from '../state/loaded.svelte';
-  import { day, labelOf, noteNames, OUTCOME_WORDS } from '../view/words';
+  import { day, labelOf, noteNames, OUTCOME_WORDS, small } from '../view/words';
   import Pages from './Pages.svelte';
   import TakeShape from './TakeShape.svelte';
 
@@ -45,7 +45,7 @@
           <TakeShape outcome={take.outcome} size={16} />
           <span>Take {take.number}: {take.exercise_title}</span>
           <span class="quiet min-w-0 truncate"
-            >{noteNames(take.written)}, {OUTCOME_WORDS[take.outcome].toLowerCase()}{take.reason
+            >{noteNames(take.written)}, {small(OUTCOME_WORDS[take.outcome])}{take.reason
               ? `, ${labelOf(take.reason)}`
               : ''}</span
           >

@@ -23,7 +23,7 @@
         <th scope="col">Playing, min</th>
         <th scope="col">Rest</th>
         <th scope="col">Days</th>
-        <th scope="col">Clean</th>
+        <th scope="col">{/* @wc-context: takes that were clean */ 'Clean'}</th>
         <th scope="col">Minutes to tiring</th>
         <th scope="col">Worn out</th>
         <th scope="col">Reported</th>

@@ -1,13 +1,10 @@
 /** A day laid out in time, and said in one sentence. */
-import { locale } from '../../locales/locale.js';
 import type { DayBlock } from '../api/client';
-import { PLACE_WORDS } from './words';
+import { PLACE_WORDS, small } from './words';
 
 /** “30 minutes: breathing, mouthpiece buzzing, long tones and scales.” */
 export function planInWords(blocks: readonly DayBlock[]): string {
   const minutes = Math.round(blocks.reduce((sum, block) => sum + block.minutes, 0));
-  // German nouns stay large.
-  const small = (word: string) => (locale === 'de' ? word : word.toLowerCase());
   const places = [...new Set(blocks.map((block) => small(PLACE_WORDS[block.place])))];
   if (places.length > 4) return `${minutes} minutes: ${places.slice(0, 3).join(', ')} and more.`;
   const last = places.pop();

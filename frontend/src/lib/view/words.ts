@@ -3,7 +3,7 @@ import type { Device, Measures, Outcome, Schemas, Verdict } from '../api/client'
 import { noteName } from './naming.svelte';
 import { centsInWords, decimals, loadMinutes, signed } from './numbers';
 import { filledIn, saysOf } from './reasons';
-import { tag } from '../../locales/locale.js';
+import { locale, tag } from '../../locales/locale.js';
 
 export { noteName } from './naming.svelte';
 export { centsInWords, centsShort, counted, loadMinutes, seconds } from './numbers';
@@ -41,6 +41,9 @@ export const LOAD_WORDS: Record<Schemas['Load'], string> = {
 export function loadInWords(load: number): string {
   return `load ${loadMinutes(load)} min`;
 }
+
+/** A word within a sentence. German keeps it as it is: nouns are written large there. */
+export const small = (word: string) => (locale === 'de' ? word : word.toLowerCase());
 
 export const STANDARD_WORDS: Record<Schemas['Standard'], string> = {
   beginner: 'Beginner',
