@@ -17,8 +17,9 @@ from orexis.core.exercises import Series, exercise_type_named
 from orexis.core.instruments import instrument_named
 from orexis.services.application import Application
 from orexis.services.documents import to_json
+from orexis.store import database
 from orexis.store.database import Database
-from orexis.store.migrating import alembic_config
+from orexis.store.migrating import alembic_config, known
 from tests.conftest import heard
 
 
@@ -183,3 +184,9 @@ def test_the_copy_made_before_a_migration_holds_what_was_only_in_the_log(tmp_pat
     with closing(sqlite3.connect(copy)) as read:
         assert [row[0] for row in read.execute("SELECT id FROM player ORDER BY id")] == ["p", "q"]
     writer.close()
+
+
+def test_migrations_are_named_by_their_revisions() -> None:
+    """The newest file's name says up to where a record is brought, so that nothing else need be loaded at most starts."""
+    files = (Path(database.__file__).parent / "migrations" / "versions").glob("[0-9]*.py")
+    assert known("sqlite://") == {file.name[:4] for file in files}

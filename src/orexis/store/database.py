@@ -129,17 +129,19 @@ class Database:
         """What SQLite says of the disk or of other writers, in plain words; None for anything else, which is a mistake of ours."""
         return _cause(str(getattr(error.orig, "sqlite_errorname", "")), done, self.path)
 
-    def _migrate(self) -> None:
-        head = max(file.name[:4] for file in _MIGRATIONS.glob("[0-9]*.py"))
-        with (
-            closing(sqlite3.connect(self.path)) as db,
-            suppress(sqlite3.OperationalError),
-        ):  # a new one has no such table
-            if db.execute("SELECT version_num FROM alembic_version").fetchall() == [(head,)]:
-                return
-        from orexis.store.migrating import known, upgrade, version_of  # slow to load, and rarely needed
+    def _version(self) -> str | None:
+        """The migration that the record has reached; None where it is new."""
+        with self.engine.connect() as db:
+            if db.exec_driver_sql("SELECT 1 FROM sqlite_master WHERE name = 'alembic_version'").first() is None:
+                return None
+            return db.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()
 
-        current = version_of(self.engine)
+    def _migrate(self) -> None:
+        head, current = max(file.name[:4] for file in _MIGRATIONS.glob("[0-9]*.py")), self._version()
+        if current == head:
+            return
+        from orexis.store.migrating import known, upgrade  # slow to load, and rarely needed
+
         if current is not None and current not in known(self.url):
             raise NewerDatabaseError(
                 f"The record in {self.path} was written by a later release of Orexis: open it with that release or a newer one."

@@ -4,9 +4,8 @@ from pathlib import Path
 
 from alembic import command
 from alembic.config import Config
-from alembic.runtime.migration import MigrationContext
 from alembic.script import ScriptDirectory
-from sqlalchemy import Connection, Engine
+from sqlalchemy import Connection
 
 _MIGRATIONS = Path(__file__).parent / "migrations"
 
@@ -17,12 +16,6 @@ def alembic_config(url: str) -> Config:
     config.set_main_option("script_location", str(_MIGRATIONS))
     config.set_main_option("sqlalchemy.url", url.replace("%", "%%"))
     return config
-
-
-def version_of(engine: Engine) -> str | None:
-    """Return the version that a record has; None where it is new."""
-    with engine.connect() as connection:
-        return MigrationContext.configure(connection).get_current_revision()
 
 
 def known(url: str) -> frozenset[str]:
