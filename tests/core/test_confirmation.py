@@ -2,11 +2,16 @@
 
 from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from orexis.core.coach import Outcome, judge, limits_of
 from orexis.core.coach.judging import REASONS, Fault, faults_told_again, has_doubtful, split_by_confirmation
+from orexis.core.exercises import EXERCISE_TYPES, Melody, MelodyNote, melody_exercise
+from orexis.core.instruments import instrument_named
 from orexis.core.measures import ClippedPartial, Measures
+from orexis.core.measures.room_notes import join_unbroken
+from orexis.core.notes import HeardNote
 from orexis.core.player import parse_flaws
 from orexis.core.rehearsal import measured
 from orexis.core.rehearsal.measured import flawless
@@ -83,3 +88,42 @@ def test_a_note_that_only_the_second_look_finds_is_judged_by_it() -> None:
     beside = [found("attack", "n2"), found("bump", "n2"), found("attack", "n3")]
     assert faults_told_again([found("missing", "n2")], beside) == (found("attack", "n2"),)
     assert faults_told_again([found("gap", "n2")], beside) == ()
+
+
+TWICE = melody_exercise(
+    Melody("twice", (MelodyNote(60, 0.0, 2.0), MelodyNote(60, 2.0, 2.0), MelodyNote(62, 4.0, 2.0))),
+    EXERCISE_TYPES["tune"], instrument_named("trumpet-bb"), name="twice", tempo=60,
+)  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("after_s", "times", "stands"),
+    [
+        (2.5, 1.0, True),  # a third part of a note that is written twice: a wave in it
+        (2.5, 1.2, False),  # another pitch
+        (-0.5, 1.0, False),  # before it
+    ],
+)
+def test_a_wave_in_a_note_that_was_held_is_no_second_attack(after_s: float, times: float, stands: bool) -> None:
+    whole = flawless(TWICE)
+    first, second = whole.notes[0], whole.notes[1]
+    assert first.onset_s is not None
+    assert first.f0_hz is not None
+    held = replace(first, release_s=second.release_s)
+    once = replace(whole, notes=(held, replace(second, sounded=None, onset_s=None, release_s=None), whole.notes[2]))
+    part = Fault("extra", None, first.onset_s + after_s, first.f0_hz * times, None, "Hz")
+    missing = found("missing", "n2", first.onset_s + 2.0)
+    assert split_by_confirmation([missing], once, TWICE, [part])[0] == ((missing,) if stands else ())
+
+
+@pytest.mark.parametrize(("dip_db", "parts"), [(1.5, 1), (4.0, 2)])
+def test_a_note_begun_anew_dips_in_the_sound_as_it_came(dip_db: float, parts: int) -> None:
+    level = np.full((800, 1), -20.0)
+    level[396:406] -= dip_db
+    first = HeardNote("h1", 233.0, 0.1, 1.95, 0.05, 1.98, joined=False)
+    second = HeardNote("h2", 233.5, 2.1, 3.4, 2.02, 3.5, joined=True)
+    whole = join_unbroken((first, second), level, silence_db=6.0)
+    assert len(whole) == parts
+    assert (whole[0].onset_s, whole[-1].release_s) == (0.05, 3.5)
+    other = replace(second, f0_hz=262.0)
+    assert join_unbroken((first, other), level, silence_db=6.0) == (first, other)

@@ -4,12 +4,17 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
+import numpy as np
+
 from orexis.core.notes import HeardNote, Row, segment_notes
+from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
-from orexis.core.trace import Trace
+from orexis.core.trace import HOP_S, Trace
 
 _SAME_CENTS, _NEAR_S = 60.0, 0.15
 _LEAST_S = 0.05  # of the note before
+_DIPS_SHARE = 0.4  # of what a silence takes from the level: a note begun anew takes so much at least
+_DIP_S, _SIDE_S = 0.03, 0.08  # so far about the silence without the echoes; so far on either side the level comes back
 
 
 def finds_more(direct: tuple[Row, ...], heard: tuple[Row, ...]) -> bool:
@@ -60,3 +65,43 @@ def _onset_s(heard: HeardNote, alone: Sequence[HeardNote], after_s: float) -> fl
         and after_s < note.onset_s < heard.stop_s
     ]
     return min(near, key=lambda at: abs(at - heard.onset_s), default=None)
+
+
+def join_unbroken(notes: Sequence[HeardNote], heard_db: Floats, silence_db: float) -> tuple[HeardNote, ...]:
+    """Return notes heard without the room, those of one pitch made whole between which the sound as it came hardly dips.
+
+    What is left of a wave once the echoes are gone looks like a second attack. `heard_db`: bands of the sound as it came, shape
+    (n, bands); `silence_db`: what a silence takes from a long note's level in this room, dB.
+    """
+    level_db = 10.0 * np.log10((10.0 ** (heard_db / 10.0)).sum(axis=1))
+    kept: list[HeardNote] = []
+    for note in notes:
+        last = kept[-1] if kept else None
+        if last is not None and _goes_on(last, note) and _dip_db(level_db, last, note) < _DIPS_SHARE * silence_db:
+            longer = max(last, note, key=lambda part: part.stop_s - part.start_s)
+            kept[-1] = replace(
+                last,
+                f0_hz=longer.f0_hz,
+                stop_s=note.stop_s,
+                release_s=note.release_s,
+                left_joined=note.left_joined,
+            )
+        else:
+            kept.append(note)
+    return tuple(kept)
+
+
+def _goes_on(before: HeardNote, after: HeardNote) -> bool:
+    return abs(cents_between(before.f0_hz, after.f0_hz)) < _SAME_CENTS and after.onset_s - before.release_s < _NEAR_S
+
+
+def _dip_db(level_db: Floats, before: HeardNote, after: HeardNote) -> float:
+    """How far the level falls between two notes under the softer of what is shortly before and after; 0 at the sound's ends."""
+    about, side = round(_DIP_S / HOP_S), round(_SIDE_S / HOP_S)
+    edges = sorted((round(before.release_s / HOP_S), round(after.onset_s / HOP_S)))
+    between = level_db[max(0, edges[0] - about) : edges[1] + about]
+    at = max(0, edges[0] - about) + int(np.argmin(between)) if len(between) else 0
+    if not 0 < at < len(level_db) - 1:
+        return 0.0
+    back = min(level_db[max(0, at - side) : at].max(), level_db[at + 1 : at + 1 + side].max())
+    return float(back - level_db[at])

@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -19,7 +20,7 @@ from orexis.core.measures.lost import lost_ms
 from orexis.core.measures.move import Between, DirectSound, move_measures
 from orexis.core.measures.note import Surroundings, note_measures
 from orexis.core.measures.own import remove_echo_notes
-from orexis.core.measures.room_notes import finds_more, refine_onsets
+from orexis.core.measures.room_notes import finds_more, join_unbroken, refine_onsets
 from orexis.core.measures.talk import played_notes
 from orexis.core.measures.task import UNKNOWN_CLICK, ClickTrack, ListeningTask
 from orexis.core.measures.values import Measures, MoveMeasures, NoteMeasures, SoundCheck
@@ -49,6 +50,7 @@ class Ringing:
     direct: DirectSound
 
 
+MakeWhole = Callable[[tuple[HeardNote, ...]], tuple[HeardNote, ...]]
 _CLIPPED_AT = 0.985  # of full scale: converters flatten a little before it
 _BEFORE_TONE_S = 0.3  # a hole so shortly before the first tone would change its start
 _ON_FINGERING = 45.0  # cents: without an exercise, two notes so near to partials of a fingering were played on it
@@ -75,7 +77,8 @@ def measure(
     if sound is not None and (ringing is not None or may_hold_echo_notes(segmented)):
         trace = remove_phantom_f0(sound, trace, segmented)
         segmented = segment_notes(trace)
-    exercise, matched = _match(trace, segmented, task, sound, ringing)
+    whole = _whole_in(ringing) if ringing is not None and is_direct else tuple
+    exercise, matched = _match(trace, whole(segmented), task, sound, ringing, whole)
     if ringing is not None:
         if not is_direct:
             _, clearer = _match(ringing.direct.trace, segment_notes(ringing.direct.trace), task, sound, ringing)
@@ -145,8 +148,23 @@ class _Matched:
     buzz_off_cents: float | None
 
 
+def _whole_in(ringing: Ringing) -> MakeWhole:
+    """How notes heard without the room are made whole where the sound as it came does not dip."""
+
+    def whole(notes: tuple[HeardNote, ...]) -> tuple[HeardNote, ...]:
+        heard_db = ringing.direct.heard_db
+        return notes if heard_db is None else join_unbroken(notes, heard_db, -ringing.room.late_db)
+
+    return whole
+
+
 def _match(
-    trace: Trace, segmented: tuple[HeardNote, ...], task: ListeningTask, sound: Sound | None, ringing: Ringing | None
+    trace: Trace,
+    segmented: tuple[HeardNote, ...],
+    task: ListeningTask,
+    sound: Sound | None,
+    ringing: Ringing | None,
+    whole: MakeWhole = tuple,
 ) -> tuple[Exercise | None, _Matched]:
     """The exercise as it was played, where its pitch is the player's own, and what was heard of it."""
     instrument, exercise, a4 = task.instrument, task.exercise, task.a4
@@ -156,7 +174,7 @@ def _match(
     mends: Breaks = {}
     if exercise is not None:
         heard, mends = repair_partial_breaks(trace, heard, exercise, a4=a4)
-    rows = _rows(trace, heard, exercise, a4, task.first_beat_s)
+    rows = _rows(trace, heard, exercise, a4, task.first_beat_s, whole)
     if ringing is not None and sound is not None:
         rows = remove_echo_notes(sound, _split_at_silences(rows, ringing))
     has_partials = exercise is not None and exercise.medium == Medium.INSTRUMENT
@@ -211,7 +229,12 @@ def _with_glide(
 
 
 def _rows(
-    trace: Trace, heard: tuple[HeardNote, ...], exercise: Exercise | None, a4: float, first_beat_s: float | None
+    trace: Trace,
+    heard: tuple[HeardNote, ...],
+    exercise: Exercise | None,
+    a4: float,
+    first_beat_s: float | None,
+    whole: MakeWhole,
 ) -> tuple[Row, ...]:
     """Heard against written notes; where a written one is missing beside a heard one that holds both, it is divided."""
     if exercise is None:
@@ -219,7 +242,7 @@ def _rows(
     rows = align_notes(heard, exercise, a4=a4, first_beat_s=first_beat_s)
     for _ in exercise.notes:
         parts = split_undersegmented(trace, rows, exercise, a4=a4)
-        if parts is None:
+        if parts is None or len(whole(parts)) < len(parts):
             break
         rows = align_notes(parts, exercise, a4=a4, first_beat_s=first_beat_s)
     return rows

@@ -8,9 +8,11 @@ from collections.abc import Callable, Sequence
 from orexis.core.coach.judging.context import Fault
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
+from orexis.core.theory import cents_between
 
 Confirm = Callable[[Fault, Measures, Exercise, Sequence[Fault]], bool]
 _SAME_TIME_S = 0.3  # two faults this close are one event told twice
+_SAME_CENTS = 60.0
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
 
@@ -58,6 +60,26 @@ def as_silence_or(confirm: Confirm) -> Confirm:
     return silent_or
 
 
+def as_wave_or(confirm: Confirm) -> Confirm:
+    """The note repeats one that is held through, and without the echoes that one falls into more parts than are written: a wave in it,
+    and no second attack. Or as `confirm` says.
+    """
+
+    def wave_or(finding: Fault, measures: Measures, exercise: Exercise, beside: Sequence[Fault]) -> bool:
+        order = [note.id for note in exercise.notes]
+        place = order.index(finding.note) if finding.note in order else 0
+        near = [note for note in exercise.notes[max(0, place - 1) : place + 2] if note.id != finding.note]
+        again = {note.id for note in near if note.pitch == exercise.notes[place].pitch}
+        held = [(row.onset_s, row.release_s, row.f0_hz) for row in measures.notes if row.target in again]
+        return confirm(finding, measures, exercise, beside) or any(
+            part.reason == "extra" and _lies_in(part, onset_s, release_s, hz)
+            for part in beside
+            for onset_s, release_s, hz in held
+        )
+
+    return wave_or
+
+
 def as_touch_or(confirm: Confirm) -> Confirm:
     """The touch was found in the sound without the room in the first place. Or as `confirm` says."""
 
@@ -70,6 +92,13 @@ def as_touch_or(confirm: Confirm) -> Confirm:
         return touched or confirm(finding, measures, exercise, beside)
 
     return touched_or
+
+
+def _lies_in(extra: Fault, onset_s: float | None, release_s: float | None, hz: float | None) -> bool:
+    """Whether a note that nobody asked for is a part of a note that was heard."""
+    if onset_s is None or release_s is None or hz is None or extra.at_s is None or not extra.value:
+        return False
+    return onset_s < extra.at_s < release_s and abs(cents_between(extra.value, hz)) < _SAME_CENTS
 
 
 def _nothing_sounds(missing: Fault, measures: Measures, exercise: Exercise) -> bool:

@@ -3,7 +3,7 @@
 from orexis.core.approaches import Ask, Choice
 from orexis.core.coach.judging.context import JudgingContext
 from orexis.core.coach.judging.criterion import NEVER, About, Criterion, Cue, FaultKind, FaultType, Nearness
-from orexis.core.coach.judging.echoes import as_silence_or, told_as
+from orexis.core.coach.judging.echoes import as_silence_or, as_wave_or, told_as
 from orexis.core.exercises import Exercise, ExerciseNote, Medium
 from orexis.core.instruments import instrument_named, slots_hz
 from orexis.core.measures import NoteMeasures
@@ -98,7 +98,9 @@ THERE = (
                     )
                 },
                 near=NEVER,
-                echoes=as_silence_or(told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note")),
+                echoes=as_silence_or(
+                    as_wave_or(told_as("missing", "stuck", "wrong-partial", "wrong-fingering", "wrong-note"))
+                ),
                 kind=FaultKind.ABSENT,
             ),
             FaultType(
