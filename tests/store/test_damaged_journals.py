@@ -1,6 +1,7 @@
 """Sound that is no sound, and journals that were damaged: each is finished or set aside, and none holds the others up."""
 
 import json
+import shutil
 from collections.abc import Callable
 from pathlib import Path
 
@@ -20,13 +21,13 @@ def head_of(session: str, key: str, rate: int = 44_100, first: int | None = 0) -
     return TakeHead(key, session, rate, first, "microphone", {"label": "test"}, "2026-03-02T18:00:00+00:00")
 
 
-def begun(house: Application, key: str, *, bad: float | None = None) -> str:
-    """A session with a take under way that has all its sound; `bad`: one sample in it."""
+def begun(house: Application, key: str, *, bad: float | None = None, seconds: float = 60.0) -> str:
+    """A session with a take under way that has all its sound, or the first seconds of it; `bad`: one sample in it."""
     person = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb", part="bass", a4_hz=440.0)
     session = house.sessions.open(person.id, "long-low-tones", {})
     sound, _ = play(exercise_of("tuba-eb", "long-low-tones"), seed=1)
     take = house.takes.begin(head_of(session.id, key, sound.rate))
-    samples = sound.samples.copy()
+    samples = sound.samples[: round(seconds * sound.rate)].copy()
     if bad is not None:
         samples[len(samples) // 2] = bad
     block = sound.rate // 2
@@ -88,12 +89,22 @@ DAMAGES: dict[str, Callable[[Path, str], None]] = {
 }
 
 
+@pytest.fixture(scope="module")
+def three_begun(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, list[str], list[str]]:
+    """A record as a crash leaves it: three takes under way; their keys and sessions."""
+    folder, keys = tmp_path_factory.mktemp("begun"), ["a" * 32, "b" * 32, "c" * 32]
+    house = Application(folder)
+    sessions = [begun(house, key, seconds=4.0) for key in keys]
+    house.close()
+    return folder, keys, sessions
+
+
 @pytest.mark.parametrize("damage", DAMAGES.values(), ids=DAMAGES.keys())
-def test_a_damaged_journal_holds_nothing_up(tmp_path: Path, damage: Callable[[Path, str], None]) -> None:
-    keys = ["a" * 32, "b" * 32, "c" * 32]
-    house = Application(tmp_path)
-    sessions = [begun(house, key) for key in keys]
-    house.close()  # as a crash leaves it
+def test_a_damaged_journal_holds_nothing_up(
+    tmp_path: Path, three_begun: tuple[Path, list[str], list[str]], damage: Callable[[Path, str], None]
+) -> None:
+    folder, keys, sessions = three_begun
+    shutil.copytree(folder, tmp_path, dirs_exist_ok=True)
     damage(tmp_path, keys[1])
     house = Application(tmp_path)
     for key in house.left_over():

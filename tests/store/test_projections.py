@@ -1,6 +1,7 @@
 """Summaries cannot contradict the takes: whatever was done in whatever order, they are what a rebuild makes of them."""
 
 import random
+import shutil
 import threading
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -189,10 +190,21 @@ def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tm
 
 
 @pytest.fixture
-def practised(house: Application, tmp_path: Path) -> Life:
-    """A player with every kind of summary: three days, all exercises."""
+def practised(tmp_path: Path, three_days: Life) -> Iterator[Life]:
+    """A player with every kind of summary."""
+    shutil.copytree(three_days.folder, tmp_path / "data")
+    house = Application(tmp_path / "data")
+    yield replace(three_days, house=house, chance=random.Random(5), folder=tmp_path, takes=list(three_days.takes))
+    house.close()
+
+
+@pytest.fixture(scope="module")
+def three_days(tmp_path_factory: pytest.TempPathFactory) -> Life:
+    """Three days, all exercises; its house is closed."""
+    folder = tmp_path_factory.mktemp("three-days")
+    house = Application(folder)
     player = house.players.add(name="Wim Olde", standard="developing", instrument="tuba-eb")
-    life = Life(house, random.Random(5), tmp_path, player)
+    life = Life(house, random.Random(5), folder, player)
     for day in range(3):
         for exercise_type, params in PLAYED:
             at = START + timedelta(days=day)
@@ -202,6 +214,7 @@ def practised(house: Application, tmp_path: Path) -> Life:
                 life.takes.append(made.id)
                 if house.takes.happen(session.id, Event(EventName.NEXT)).phase == "done":
                     break
+    house.close()
     return life
 
 

@@ -40,14 +40,22 @@ def faults(folder: Path, *, mend: bool = False) -> list[str]:
         record.close()
 
 
-@pytest.fixture
-def two_days(tmp_path: Path) -> tuple[Path, list[str], list[str]]:
-    """A record with a copy after the first take; the second take came later."""
-    house = Application(tmp_path)
+@pytest.fixture(scope="module")
+def made_once(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, list[str], list[str]]:
+    folder = tmp_path_factory.mktemp("two-days")
+    house = Application(folder)
     first = played(house, 1)
     back_up(house.record)
     second = played(house, 1)
     house.close()
+    return folder, first, second
+
+
+@pytest.fixture
+def two_days(tmp_path: Path, made_once: tuple[Path, list[str], list[str]]) -> tuple[Path, list[str], list[str]]:
+    """A record with a copy after the first take; the second take came later."""
+    folder, first, second = made_once
+    shutil.copytree(folder, tmp_path, dirs_exist_ok=True)
     return tmp_path, first, second
 
 
@@ -81,6 +89,18 @@ def test_the_log_of_the_old_record_is_never_replayed(two_days: tuple[Path, list[
     restore(folder, copies(folder)[-1].name)
     with sqlite3.connect(database) as db:
         assert db.execute("SELECT id, remark FROM take").fetchall() == [(first[0], "")]
+
+
+@pytest.fixture(scope="module")
+def two_sounds(tmp_path_factory: pytest.TempPathFactory) -> tuple[Path, str, str]:
+    """A record with two takes and their sounds."""
+    folder = tmp_path_factory.mktemp("two-sounds")
+    house = Application(folder)
+    one = played(house, 1)[0]
+    session = house.sessions.open(house.players.all()[0].id, "two-partial-slur", {})
+    other = house.simulated.take(session.id, "clean", seed=4).id
+    house.close()
+    return folder, one, other
 
 
 @pytest.mark.parametrize("damage", ["cut", "garbled", "no database", "empty"])
@@ -151,13 +171,12 @@ def test_a_lock_is_gone_with_its_process(tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("damage", ["cut", "end cut", "garbled", "zeros", "one bit", "another's", "gone", "empty"])
 @pytest.mark.parametrize("digest", [True, False])
-def test_damaged_sound_is_found(tmp_path: Path, damage: str, digest: bool) -> None:
-    house = Application(tmp_path)
-    one, other = played(house, 1)[0], None
-    session = house.sessions.open(house.players.all()[0].id, "two-partial-slur", {})
-    other = house.simulated.take(session.id, "clean", seed=4).id
-    path, others = house.record.sound_path(one), house.record.sound_path(other)
-    house.close()
+def test_damaged_sound_is_found(tmp_path: Path, two_sounds: tuple[Path, str, str], damage: str, digest: bool) -> None:
+    template, one, other = two_sounds
+    shutil.copytree(template, tmp_path, dirs_exist_ok=True)
+    record = Record(tmp_path)
+    path, others = record.sound_path(one), record.sound_path(other)
+    record.close()
     assert faults(tmp_path) == []
     if not digest:  # as kept by an earlier release
         with sqlite3.connect(tmp_path / "orexis.db") as db:
