@@ -7,7 +7,12 @@ import pytest
 from babel.messages.catalog import Message
 from babel.messages.pofile import read_po
 
+from orexis.api.language import language_for
 from orexis.core.coach import REASONS
+from orexis.core.messages import spoken
+from orexis.core.trends import TREND_MEASURES
+from orexis.core.trends.claims import Claim, Direction, Trend
+from orexis.core.trends.words import claimed
 from orexis.services.values.players import PageLanguage
 from scripts.visible_words import ROOT
 
@@ -59,3 +64,21 @@ def test_what_the_page_says_of_a_take_is_in_its_catalogue() -> None:
 def test_a_close_take_is_not_said_as_a_button_that_closes(language: str) -> None:
     found = messages(PAGES / f"{language}.po")
     assert found["result of a take", "Close"].string != found[None, "Close"].string
+
+
+@pytest.mark.parametrize("language", LANGUAGES)
+def test_a_trend_that_the_record_keeps_in_english_is_said_as_it_would_be_told(language: str) -> None:
+    """What is sent to a teacher is kept as sentences, and read in the teacher's language."""
+    told = language_for(language)
+    for measure in TREND_MEASURES.values():
+        for scope in (None, "low", "loud", "two-partial-slur"):
+            for claim in (
+                Claim(Direction.BETTER, 14.0, 7.2, -8.6, -5.5, 84),
+                Claim(Direction.STILL, 2.0, 2.1, -0.2, 0.3, 7),
+            ):
+                trend = Trend(measure.id, scope, (), claim, 0)
+                english = claimed(measure, trend)
+                with spoken(told):
+                    directly = claimed(measure, trend)
+                assert english is not None
+                assert told.said(english) == directly != english

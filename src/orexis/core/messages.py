@@ -21,6 +21,7 @@ from orexis.core.phrases import Phrase, Recognised, recognise
 VALUE = "value"  # the context of such words in a catalogue
 _DECIMAL = re.compile(r"[+-]?\d+\.\d+")
 _FIELD = re.compile(r"\{(\w+)(?::[^}]*)?\}")
+_LABELLED = "{label}: {change}"
 _SENTENCES, _ROW = re.compile(r"(?<=[.!?]) "), re.compile(", ")
 
 
@@ -72,12 +73,19 @@ _SPOKEN: ContextVar[Language] = ContextVar("language", default=ENGLISH)
 
 
 def _in_parts(language: Language, text: str) -> str:
-    """Several sentences one after another, names in a row, or a sentence that begins small and has lost its full stop."""
+    """Several sentences one after another, names in a row, what is said of something, or a sentence that begins small and has lost
+    its full stop.
+    """
     for end in (_SENTENCES, _ROW):
         parts = end.split(text)
         told = [language.said(part) for part in parts] if len(parts) > 1 else parts
         if all(new != part for new, part in zip(told, parts, strict=True)):
             return (" " if end is _SENTENCES else ", ").join(told)
+    label, colon, change = text.rpartition(": ")
+    if colon:
+        told_label, told_change = language.said(label), language.said(change)
+        if told_label != label and told_change != change:
+            return language.catalogue.gettext(_LABELLED).format(label=told_label, change=told_change)
     sentence = f"{text[:1].upper()}{text[1:]}."
     told_whole = language.catalogue.gettext(sentence)
     return text if told_whole == sentence else f"{told_whole[:1].lower()}{told_whole[1:].removesuffix('.')}"
