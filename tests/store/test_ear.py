@@ -87,3 +87,18 @@ def test_every_loop_is_compiled_beforehand(tmp_path: Path) -> None:
     here = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
     run = subprocess.run([sys.executable, "-c", told], env=here, capture_output=True, text=True, check=True)
     assert run.stdout.strip() == "100"
+
+
+def test_many_threads_that_need_the_compiler_first_wait_for_one_of_them() -> None:
+    told = (
+        "import threading; from orexis.core.trace import Tracker; from orexis.core.player import warm;"
+        "from orexis.services import compiling; gate, wrong = threading.Barrier(6), []; threading.excepthook = wrong.append\n"
+        "def run(what): gate.wait(); what()\n"
+        "ways = 2 * [lambda: Tracker(16_000), warm, compiling.is_compiled]\n"
+        "threads = [threading.Thread(target=run, args=(way,)) for way in ways]\n"
+        "for thread in threads: thread.start()\n"
+        "for thread in threads: thread.join()\n"
+        "print(len(wrong))"
+    )
+    run = subprocess.run([sys.executable, "-c", told], capture_output=True, text=True, check=True)
+    assert run.stdout.strip() == "0"

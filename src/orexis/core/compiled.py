@@ -1,10 +1,15 @@
-"""Inner loops, compiled by numba. The compiler is loaded when a loop first runs: to load it at every start would cost half a second."""
+"""Inner loops, compiled by numba. The compiler is loaded when a loop first runs: to load it at every start would cost half a second.
+
+One thread loads it while others wait: halfway loaded it is of no use to anybody.
+"""
 
 from collections.abc import Callable
-from functools import cached_property
 from inspect import getfile
 from pathlib import Path
+from threading import RLock
 from typing import Any
+
+_LOADING = RLock()
 
 
 class Loop:
@@ -13,18 +18,23 @@ class Loop:
     def __init__(self, python: Callable[..., Any]) -> None:
         self._python, self.__doc__ = python, python.__doc__
         self.source, self.name = Path(getfile(python)), python.__name__
+        self._made: Any = None
         _ALL.append(self)
 
     def __call__(self, *values: Any) -> Any:
         """Run it: compiled on the first day, read from its cache afterwards."""
         return self.dispatcher(*values)
 
-    @cached_property
+    @property
     def dispatcher(self) -> Any:
         """What numba made of it."""
-        from numba import njit
+        if self._made is None:
+            load()
+            with _LOADING:
+                from numba import njit
 
-        return njit(cache=True)(self._python)
+                self._made = self._made or njit(cache=True)(self._python)
+        return self._made
 
     @property
     def folder(self) -> Path:
@@ -45,8 +55,15 @@ def loops() -> tuple[Loop, ...]:
     return tuple(_ALL)
 
 
+def load() -> None:
+    """Have the compiler loaded. Whoever uses it by another way than a loop calls this first."""
+    with _LOADING:
+        import rocket_fft  # noqa: F401  (brings numba along)
+
+
 def good_size(least: int) -> int:
     """Return the next length from `least` on whose real transform is quick."""
+    load()
     from rocket_fft import good_size as found
 
     return int(found(least, real=True))

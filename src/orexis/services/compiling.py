@@ -10,7 +10,7 @@ import sys
 from pathlib import Path
 
 from orexis.core import listen, player
-from orexis.core.compiled import loops
+from orexis.core.compiled import load, loops
 
 _LONGEST_S = 300
 _HALVES = ("path", "windows")  # each takes as long to compile
@@ -61,6 +61,7 @@ def _mark_file() -> Path:
 
 def _of_what() -> str:
     """What the compiler looks at when it reads what it once compiled: the sources as files, itself, the machine."""
+    load()
     import numba
     from llvmlite.binding import get_host_cpu_features
 
