@@ -109,8 +109,13 @@ def test_the_microphone_is_checked_with_clicks(site: Site, open_page: OpenPage, 
     page = open_page(tmp_path / "room.wav", source="microphone")
     page.goto(f"{site.base}/settings")
     page.locator("summary", has_text="Sound").click()
-    page.get_by_role("button", name="Check this microphone").click()
     facts = page.locator("details[open] dl")
+    for _ in range(3):  # where the machine stops for a moment it is said, and done again
+        with page.expect_response("**/api/device-checks"):
+            page.get_by_role("button", name="Check this microphone").click()
+        expect(facts).to_contain_text("Clicks heard")
+        if "not measured" not in facts.inner_text():
+            break
     expect(facts).to_contain_text("give or take")
     expect(facts).to_contain_text("quiet")
     assert site.call("/api/devices")[0]["found"]["heard"] >= 6
