@@ -193,7 +193,7 @@ def listening_in(site: Site, open_page: OpenPage, microphone: Path) -> tuple[str
         page = open_page(microphone, source="microphone")
         page.goto(f"{site.base}/stand/{session}")
         try:
-            page.get_by_role("button", name="Check the microphone").click(timeout=15_000)
+            page.get_by_role("button", name="Check the microphone").click(timeout=30_000)
         except PlaywrightError:
             page.close()
         else:
