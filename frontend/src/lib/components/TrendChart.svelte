@@ -32,7 +32,7 @@
   <figcaption>
     <b>{titleOf(shown)}</b> <span class="quiet">{shown.measure.unit}</span><br />
     <span class="quiet">
-      {#if shown.says}{sentence(shown.says.slice(shown.says.indexOf(': ') + 2))}
+      {#if shown.says}{sentence(shown.says.slice(shown.says.lastIndexOf(': ') + 2))}
       {:else if missing}Not enough data yet: {stepsToGo(missing, unit)} to go.
       {:else}No clear change.{/if}
     </span>
