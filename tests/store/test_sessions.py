@@ -118,7 +118,7 @@ def test_two_spans_side_by_side_claim_what_changed(house: Application) -> None:
     assert (sag.first, sag.last) == (pytest.approx(12.0, abs=1.0), pytest.approx(2.0, abs=1.0))
     assert (sag.first_days, sag.last_days) == (6, 6)
     assert "better" in (sag.says or "")
-    assert ("pitch_drift", "in Long tones") in rows
+    assert ("pitch_drift", "playing Long tones") in rows
     assert "better" not in (rows["pitch_wobble", ""].says or "")
     with pytest.raises(InputError, match="after the first"):
         house.spans.compare(player, last, first)
