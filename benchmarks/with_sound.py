@@ -17,8 +17,8 @@ from orexis.core.exercises import Accompanied, Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.player import parse_flaws, play, sounded
-from orexis.core.sound import Floats, KnownTone, Sound
-from orexis.core.theory import cents_between
+from orexis.core.sound import Floats, Sound
+from orexis.core.theory import KnownTone, cents_between
 from orexis.core.trace import HOP_S, LoudspeakerFilter, track
 
 INSTRUMENTS = ("trumpet-bb", "horn-f-bb", "trombone-tenor", "tuba-eb")

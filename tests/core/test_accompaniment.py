@@ -13,8 +13,8 @@ from orexis.core.exercises.tunes import TUNES
 from orexis.core.instruments import instrument_named
 from orexis.core.player import play
 from orexis.core.room import without_known
-from orexis.core.sound import KnownTone, Sound
-from orexis.core.theory import NATURAL_SEVENTH, cents_between, just_cents
+from orexis.core.sound import Sound
+from orexis.core.theory import NATURAL_SEVENTH, KnownTone, cents_between, just_cents
 from orexis.errors import ExerciseError
 from orexis.files.exercise_json import exercise_from_json, exercise_to_json
 from orexis.services.ear import Ear

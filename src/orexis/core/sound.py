@@ -23,19 +23,6 @@ class Sound:
         return len(self.samples) / self.rate
 
 
-@dataclass(frozen=True, slots=True)
-class KnownTone:
-    """A tone that the page itself sends: Hz, and from when to when, in seconds."""
-
-    hz: float
-    start_s: float
-    end_s: float
-
-    def later(self, seconds: float) -> "KnownTone":
-        """Return the same tone so much later."""
-        return KnownTone(self.hz, self.start_s + seconds, self.end_s + seconds)
-
-
 def finite(samples: Samples) -> Samples:
     """The samples, with what is no number as silence and what no device gives cut to eight times full scale."""
     if not len(samples) or float(np.abs(samples).max()) <= _LOUDEST:  # false where any is no number

@@ -12,8 +12,7 @@ from dataclasses import dataclass
 from orexis.core.exercises.kinds import Accompanied, Advance, Articulation, Loudness, Medium
 from orexis.core.exercises.meter import Meter
 from orexis.core.instruments import Fingering
-from orexis.core.sound import KnownTone
-from orexis.core.theory import Pitch, ratio_of
+from orexis.core.theory import KnownTone, Pitch, ratio_of
 
 MAX_NOTES = 512  # a long study; more is a file to cut, not an exercise
 MAX_BEATS = 1024.0  # five minutes at 200 beats a minute

@@ -5,7 +5,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from orexis.core.room import FALL_S, PARTIALS, RISE_S, TAIL_S, sent_level, steady
-from orexis.core.sound import Floats, KnownTone
+from orexis.core.sound import Floats
+from orexis.core.theory import KnownTone
 
 
 def sounded(tones: Sequence[KnownTone], rate: int, size: int) -> Floats:

@@ -17,7 +17,8 @@ import numpy as np
 
 from orexis.core.room.partials import steady
 from orexis.core.signals import Array, convolved
-from orexis.core.sound import Floats, KnownTone, Sound
+from orexis.core.sound import Floats, Sound
+from orexis.core.theory import KnownTone
 
 # As the page sounds them (frontend/src/lib/audio/tones.ts).
 PARTIALS = 13

@@ -22,6 +22,7 @@ from orexis.core.theory.temperament import (
     just_cents,
     tempered_cents,
 )
+from orexis.core.theory.tone import KnownTone
 from orexis.core.theory.transposition import Transposition
 
 __all__ = [
@@ -31,6 +32,7 @@ __all__ = [
     "SCALES",
     "Chord",
     "Key",
+    "KnownTone",
     "Pitch",
     "Temperament",
     "Transposition",

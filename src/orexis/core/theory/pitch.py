@@ -8,20 +8,23 @@ semitones (-2..2). A pitch keeps its spelling; `midi` is its place on the keyboa
 import math
 import re
 from dataclasses import dataclass
-from typing import overload
-
-import numpy as np
-from numpy.typing import NDArray
+from numbers import Real
+from typing import TYPE_CHECKING, overload
 
 from orexis.core.messages import tell
 from orexis.errors import PitchError
+
+if TYPE_CHECKING:  # names and exercises need no arrays, and loading them takes a tenth of a second
+    import numpy as np
+    from numpy.typing import NDArray
+
+    Frequencies = NDArray[np.float64]
 
 STEPS = "CDEFGAB"
 SEMITONES = {"C": 0, "D": 2, "E": 4, "F": 5, "G": 7, "A": 9, "B": 11}
 _ALTERS = {"": 0, "#": 1, "##": 2, "x": 2, "b": -1, "bb": -2, "♯": 1, "♭": -1}
 _SIGNS = {0: "", 1: "#", 2: "##", -1: "b", -2: "bb"}
 _NAME = re.compile(r"([A-Ga-g])(##|#|x|bb|b|♯|♭)?(-?\d{1,2})")
-Frequencies = NDArray[np.float64]
 # What a brass player can reach, with room on both sides: C0 is 16 Hz, C8 4186 Hz.
 _LOWEST, _HIGHEST = 12, 108
 
@@ -109,12 +112,14 @@ def flat_spelling(midi: int) -> Pitch:
 @overload
 def cents_between(low_hz: float, high_hz: float) -> float: ...
 @overload
-def cents_between(low_hz: float, high_hz: Frequencies) -> Frequencies: ...
-def cents_between(low_hz: float, high_hz: float | Frequencies) -> float | Frequencies:
+def cents_between(low_hz: float, high_hz: "Frequencies") -> "Frequencies": ...
+def cents_between(low_hz: float, high_hz: "float | Frequencies") -> "float | Frequencies":
     """Cents from the first frequency to the second, or to each of an array of any shape (NaN stays NaN)."""
-    if isinstance(high_hz, np.ndarray):
-        return np.asarray(1200.0 * np.log2(high_hz / low_hz))
-    return 1200.0 * math.log2(high_hz / low_hz)
+    if isinstance(high_hz, float | Real):
+        return 1200.0 * math.log2(high_hz / low_hz)
+    import numpy as np
+
+    return np.asarray(1200.0 * np.log2(high_hz / low_hz))
 
 
 def ratio_of(cents: float) -> float:

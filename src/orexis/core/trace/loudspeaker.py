@@ -12,7 +12,7 @@ from dataclasses import replace
 import numpy as np
 from numpy.typing import NDArray
 
-from orexis.core.sound import KnownTone
+from orexis.core.theory import KnownTone
 from orexis.core.trace.values import HOP_S, Trace
 
 _LATE_S = 0.5  # the way through the air, and the room's ring
