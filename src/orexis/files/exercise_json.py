@@ -1,8 +1,9 @@
 """Exercises as JSON: the documented form of docs/formats.md, checked on reading."""
 
-from dataclasses import replace
-
-from pydantic import TypeAdapter, ValidationError
+import json
+from dataclasses import asdict, replace
+from functools import cache
+from typing import TYPE_CHECKING
 
 from orexis.core.earlier_names import with_names_of_today
 from orexis.core.exercises import Exercise, checked_exercise
@@ -11,22 +12,26 @@ from orexis.core.messages import tell
 from orexis.errors import ExerciseError, PitchError
 from orexis.files.strict_json import strict_json
 
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
 MAX_JSON_BYTES = 1_000_000  # ten times the longest exercise
 _SCHEMA = 3  # 1 and 2 had other names: see core/earlier_names.py
-_EXERCISE: TypeAdapter[Exercise] = TypeAdapter(Exercise)
 
 
 def exercise_to_json(exercise: Exercise) -> bytes:
     """Return an exercise as indented JSON, UTF-8."""
-    return _EXERCISE.dump_json(exercise, indent=2)
+    return json.dumps(asdict(exercise), indent=2, ensure_ascii=False).encode()
 
 
 def exercise_from_json(data: bytes | str) -> Exercise:
     """Read and check an exercise; ExerciseError says what is wrong with it."""
+    from pydantic import ValidationError
+
     if len(data) > MAX_JSON_BYTES:
         raise ExerciseError("The exercise file is larger than 1 MB: an exercise is one take's worth of notes.")
     try:
-        exercise = checked_exercise(_EXERCISE.validate_python(with_names_of_today(strict_json(data))))
+        exercise = checked_exercise(_form().validate_python(with_names_of_today(strict_json(data))))
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(part) for part in first["loc"]) or "the file"
@@ -47,3 +52,11 @@ def exercise_from_json(data: bytes | str) -> Exercise:
         )
     instrument_named(exercise.instrument)
     return replace(exercise, schema=_SCHEMA)
+
+
+@cache
+def _form() -> "TypeAdapter[Exercise]":
+    """What an exercise is read by. Writing one does not wait until it is loaded."""
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(Exercise)
