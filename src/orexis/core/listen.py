@@ -24,6 +24,7 @@ from orexis.core.measures import (
 from orexis.core.room import (
     RoomAcoustics,
     band_levels_db,
+    coarse,
     dereverberate,
     room_of,
     warm_partials,
@@ -47,7 +48,7 @@ __all__ = [
 
 _MOMENT_S, _SOUNDS = 0.05, 0.01  # a moment of so much of the loudest power is no silence
 # Grows whenever the same sound could give other numbers.
-ANALYSIS_VERSION = 17
+ANALYSIS_VERSION = 18
 
 
 def warm() -> None:
@@ -150,6 +151,7 @@ def _loudspeaker_db(heard: Sound, left: Sound) -> float | None:
 
 
 def _ringing(sound: Sound, room: RoomAcoustics) -> Ringing:
-    dry = dereverberate(sound, room)
-    direct = DirectSound(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db, band_levels_db(sound))
+    near = coarse(sound)
+    dry = dereverberate(near, room)
+    direct = DirectSound(track(dry), band_levels_db(dry), room.hides_ms, room.echoes_db, band_levels_db(near))
     return Ringing(room, direct)

@@ -4,6 +4,7 @@ Spectra are made in compiled code, by the same transforms as those of the tracke
 Every running value is that of a window about its own place; beyond both ends the first and the last value go on.
 """
 
+from functools import cache
 from typing import Any
 
 import numpy as np
@@ -13,6 +14,7 @@ from numpy.typing import NDArray
 from orexis.core.compiled import Loop
 
 Array = NDArray[Any]
+_TAPS_PER_FACTOR = 16  # holds aliases 80 dB down
 
 
 @Loop
@@ -34,6 +36,42 @@ def convolved(values: Array, by: Array) -> Array:
     if np.iscomplexobj(values) or np.iscomplexobj(by):
         return np.asarray(np.fft.ifft(np.fft.fft(values, size) * np.fft.fft(by, size))[:count])
     return np.asarray(np.fft.irfft(np.fft.rfft(values, size) * np.fft.rfft(by, size), size)[:count])
+
+
+@cache
+def low_pass(factor: int) -> NDArray[np.float32]:
+    """Return a Kaiser-windowed sinc that keeps what a decimation by `factor` can hold; one tap for none."""
+    if factor == 1:
+        return np.ones(1, np.float32)
+    half = _TAPS_PER_FACTOR * factor // 2
+    taps = np.sinc(0.86 / factor * np.arange(-half, half + 1)) * np.kaiser(2 * half + 1, 6.0)
+    return (taps / taps.sum()).astype(np.float32)
+
+
+@Loop
+def thinned(kept, samples, taps, factor):
+    """Every factor-th value of the low-passed samples, and those that the next call needs.
+
+    Tap by tap over all values: each is summed in the same order whatever the block, and many at once.
+    """
+    buffer = np.concatenate((kept, samples))
+    count = max(0, (len(buffer) - len(taps)) // factor + 1)
+    out = np.zeros(count, np.float32)
+    for phase in range(factor):
+        every = buffer[phase::factor].copy()
+        for k in range(phase, len(taps), factor):
+            tap, ahead = taps[k], k // factor
+            part = every[ahead : ahead + count]
+            for i in range(count):
+                out[i] += part[i] * tap
+    return out, buffer[count * factor :].copy()
+
+
+def decimated(samples: NDArray[np.float32], factor: int) -> NDArray[np.float32]:
+    """Return every factor-th of the low-passed samples; the first stands where the first of those given stood."""
+    taps = low_pass(factor)
+    silence = np.zeros(len(taps) // 2, np.float32)
+    return np.asarray(thinned(silence, np.concatenate((samples, silence)), taps, factor)[0])
 
 
 def running_mean(values: Array, width: int) -> Array:

@@ -6,10 +6,10 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.notes import HeardNote, Row, segment_notes
+from orexis.core.notes import HeardNote, Row
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
-from orexis.core.trace import HOP_S, Trace
+from orexis.core.trace import HOP_S
 
 _SAME_CENTS, _NEAR_S = 60.0, 0.15
 _LEAST_S = 0.05  # of the note before
@@ -36,9 +36,12 @@ def _wrong(rows: tuple[Row, ...]) -> set[str]:
     return {row.written.id for row in rows if row.written is not None and (row.heard is None or not row.right)}
 
 
-def refine_onsets(rows: tuple[Row, ...], direct: Trace) -> tuple[Row, ...]:
-    """Return the rows with the onset that each tongued note has without the room; the note before ends there at the latest."""
-    alone = [note for note in segment_notes(direct) if not note.joined]
+def refine_onsets(rows: tuple[Row, ...], direct: Sequence[HeardNote]) -> tuple[Row, ...]:
+    """Return the rows with the onset that each tongued note has without the room; the note before ends there at the latest.
+
+    `direct`: the notes heard without the room.
+    """
+    alone = [note for note in direct if not note.joined]
     out = list(rows)
     before: int | None = None
     for i, row in enumerate(rows):

@@ -75,15 +75,17 @@ def measure(
     trace = without_background(trace)
     segmented = segment_notes(trace)
     if sound is not None and (ringing is not None or may_hold_echo_notes(segmented)):
-        trace = remove_phantom_f0(sound, trace, segmented)
-        segmented = segment_notes(trace)
+        explained = remove_phantom_f0(sound, trace, segmented)
+        if explained is not trace:
+            trace, segmented = explained, segment_notes(explained)
     whole = _whole_in(ringing) if ringing is not None and is_direct else tuple
     exercise, matched = _match(trace, whole(segmented), task, sound, ringing, whole)
     if ringing is not None:
+        direct_notes = segment_notes(ringing.direct.trace)
         if not is_direct:
-            _, clearer = _match(ringing.direct.trace, segment_notes(ringing.direct.trace), task, sound, ringing)
+            _, clearer = _match(ringing.direct.trace, direct_notes, task, sound, ringing)
             matched = clearer if finds_more(clearer.rows, matched.rows) else matched
-        matched = replace(matched, rows=refine_onsets(matched.rows, ringing.direct.trace))
+        matched = replace(matched, rows=refine_onsets(matched.rows, direct_notes))
     rows, talking = matched.rows, matched.talking
     if exercise is not None and glides_in(exercise):
         rows = split_at_glides(trace, rows, exercise, a4=a4, first_beat_s=first_beat_s)

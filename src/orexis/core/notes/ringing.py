@@ -13,6 +13,7 @@ import numpy as np
 
 from orexis.core.notes.segment import runs
 from orexis.core.notes.values import HeardNote
+from orexis.core.room import coarse
 from orexis.core.signals import spectra
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between, ratio_of
@@ -50,14 +51,14 @@ class _Power:
 
 
 def remove_phantom_f0(sound: Sound, trace: Trace, heard: tuple[HeardNote, ...]) -> Trace:
-    """The trace with such moments given to the note that is being fed. Notes that are no ghosts are left as they are."""
-    f0 = trace.f0_hz.copy()
+    """The trace with such moments given to the note that is being fed; itself where there are none. Notes that are no ghosts stay."""
+    f0, sound = trace.f0_hz.copy(), coarse(sound)
     lasting = _remove_echo_notes(sound, heard)
     for before, after in pairwise(lasting):
         if not after.joined or abs(cents_between(before.f0_hz, after.f0_hz)) < _SAME_CENTS:
             continue
         _explain(sound, trace, before, after, f0)
-    return replace(trace, f0_hz=f0)
+    return trace if np.array_equal(f0, trace.f0_hz, equal_nan=True) else replace(trace, f0_hz=f0)
 
 
 def may_hold_echo_notes(heard: tuple[HeardNote, ...]) -> bool:

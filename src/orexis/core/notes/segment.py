@@ -223,8 +223,9 @@ def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_St
     loud = running_mean(trace.level_db[stretch.start : stretch.stop + 1], smooth)
     usual = float(np.median(trace.confidence[stretch.first : stretch.last + 1]))
     cuts: list[int] = []
-    for i in range(edge, len(level) - edge):
-        if level[i] > level[max(0, i - around) : i + around + 1].min() or (cuts and i - cuts[-1] < 2 * edge):
+    lowest = np.flatnonzero(level <= running_minimum(level, 2 * around + 1))
+    for i in lowest[(lowest >= edge) & (lowest < len(level) - edge)]:
+        if cuts and i - cuts[-1] < 2 * edge:
             continue
         sides = min(level[max(0, i - around) : i].max(), level[i + 1 : i + around].max())
         back = level[i + 1 : i + 1 + rise + smooth].max() > sides - _BACK_DB

@@ -1,6 +1,7 @@
 """The room: learned from a sound, and taken out of it before anything is judged."""
 
 from orexis.core.room.bands import band_levels_db
+from orexis.core.room.coarse import coarse
 from orexis.core.room.dereverberation import dereverberate
 from orexis.core.room.known_sound import FALL_S, PARTIALS, RISE_S, TAIL_S, sent_level, without_known
 from orexis.core.room.learn import decay_after, room_of
@@ -15,6 +16,7 @@ __all__ = [
     "TAIL_S",
     "RoomAcoustics",
     "band_levels_db",
+    "coarse",
     "decay_after",
     "dereverberate",
     "room_of",

@@ -19,7 +19,8 @@ from orexis.core.room.values import RoomAcoustics
 from orexis.core.signals import frames_of, spectra
 from orexis.core.sound import Sound, finite
 
-_WINDOW_S, _OVERLAP = 0.04, 4
+_WINDOW_S, _OVERLAP = 0.0464, 4
+_STEP = 64  # the window is so many samples, or a multiple: quick to transform at any rate
 _LATE_STEPS = 3  # the ring begins three steps after its sound
 _OVER = 3.0  # times the estimate: what is left over is heard, holes are not (fitted)
 _MOST_OF_IT = 0.7  # of a held note's power that may be taken away
@@ -29,7 +30,7 @@ _BLOCK = 4096  # frames at a time: memory stays bounded
 
 def dereverberate(sound: Sound, room: RoomAcoustics) -> Sound:
     """The sound with the room's tail turned down; the same length and rate."""
-    size = 1 << (round(_WINDOW_S * sound.rate) - 1).bit_length()
+    size = _STEP * max(1, round(_WINDOW_S * sound.rate / _STEP))
     hop, bands = size // _OVERLAP, size // 2 + 1
     weight = np.hanning(size + 1)[:-1].astype(np.float32)
     samples = finite(sound.samples)

@@ -9,11 +9,12 @@ harmonics are mostly missing in the window's spectrum costs more: it is the comm
 """
 
 from dataclasses import dataclass
-from functools import cache, lru_cache
+from functools import lru_cache
 
 import numpy as np
 
 from orexis.core.compiled import good_size
+from orexis.core.signals import low_pass
 from orexis.core.sound import Floats, Samples
 from orexis.core.trace.config import LENGTHS_S, OVER
 from orexis.core.trace.filtering import FilterCoefficients, FilterState, heard
@@ -21,7 +22,6 @@ from orexis.core.trace.peaks import Looking
 
 _BLUR = 0.03  # what a peak costs where its window blurs a vibrato (fitted)
 _HANN_WIDTH = 2.0  # half the main lobe, in bins of 1 / length
-_TAPS_PER_FACTOR = 16  # holds aliases 80 dB down
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,19 +69,9 @@ class AnalysisWindow:
         return signal, rows
 
 
-@cache
-def _low_pass(factor: int) -> Samples:
-    """A Kaiser-windowed sinc that keeps what a decimation by `factor` can hold; one tap for none."""
-    if factor == 1:
-        return np.ones(1, np.float32)
-    half = _TAPS_PER_FACTOR * factor // 2
-    taps = np.sinc(0.86 / factor * np.arange(-half, half + 1)) * np.kaiser(2 * half + 1, 6.0)
-    return (taps / taps.sum()).astype(np.float32)
-
-
 @lru_cache(maxsize=32)  # for each window by the rates that microphones have
 def _terms(spec: WindowSpec, factor: int, rate: float) -> FilterCoefficients:
-    taps = _low_pass(factor)
+    taps = low_pass(factor)
     width = 2 * round(spec.seconds * rate / 2.0)
     # A peak and its right neighbour must lie inside the lags.
     reach = min(int(np.ceil(rate / spec.low_hz)) + 2, width // 2 - 1)

@@ -1,7 +1,6 @@
 """One window's line, compiled whole: decimated samples in, rows of candidates out (peaks.py says what a row is).
 
-A resampler of high quality holds back 40 ms and more; for pitch a short filter is enough, and its delay (half its
-length) is taken out exactly: output sample i stands for input time i * factor / rate. The transforms inside compiled
+The transforms inside compiled
 code are those of numpy.fft (docs/decisions/0004-compiled-loops.md), the same for one frame or many.
 """
 
@@ -10,6 +9,7 @@ from typing import NamedTuple
 import numpy as np
 
 from orexis.core.compiled import Loop
+from orexis.core.signals import thinned
 from orexis.core.sound import Samples
 from orexis.core.trace.config import OVER
 from orexis.core.trace.peaks import ROW, Looking, candidates, framed, powered
@@ -50,25 +50,6 @@ def cleaned(samples):
         else:
             out[i] = value
     return out
-
-
-@Loop
-def thinned(kept, samples, taps, factor):
-    """Every factor-th value of the low-passed samples, and those that the next call needs.
-
-    Tap by tap over all values: each is summed in the same order whatever the block, and many at once.
-    """
-    buffer = np.concatenate((kept, samples))
-    count = max(0, (len(buffer) - len(taps)) // factor + 1)
-    out = np.zeros(count, np.float32)
-    for phase in range(factor):
-        every = buffer[phase::factor].copy()
-        for k in range(phase, len(taps), factor):
-            tap, ahead = taps[k], k // factor
-            part = every[ahead : ahead + count]
-            for i in range(count):
-                out[i] += part[i] * tap
-    return out, buffer[count * factor :].copy()
 
 
 @Loop
