@@ -2,7 +2,7 @@
 
 A note that nobody wrote must be one that this instrument could sound: near a slot of one of its fingerings, about as loud as the
 player's own notes, and long enough to be blown. A click from the loudspeaker, a chair, a door are none of these. What lies
-where a written note lies is believed on its pitch alone.
+where a written note lies is believed on its pitch alone, unless nobody plays so softly: a loudspeaker's last chord dying away.
 """
 
 import numpy as np
@@ -14,6 +14,7 @@ from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
 
 _UNDER_DB = 14.0  # softer than the player's usual by so much, a strange note is not theirs
+_NOBODY_DB = 36.0  # more lies between nobody's softest and loudest note of a line
 _FAINT_DB = 24.0  # nor one that joins their notes, when it is so faint: that is the room, or a hum
 _SLOT_CENTS = 60.0  # as far as lips pull a note off its slot by accident
 _SHORTEST_S = 0.06  # a shorter one is a click or a tongue
@@ -34,6 +35,8 @@ def credible_notes(
     asked = [exercise.target_hz(note, a4=a4) for note in exercise.notes] if exercise else []
     kept = []
     for i, (note, level, length) in enumerate(zip(heard, levels, lengths, strict=True)):
+        if level < usual - _NOBODY_DB:
+            continue
         if any(abs(cents_between(hz, note.f0_hz)) <= RIGHT_CENTS for hz in asked):
             kept.append(note)
             continue
