@@ -2,13 +2,13 @@
 
 from collections.abc import Callable
 
-from orexis.core.notes import Row, own_share_db
+from orexis.core.notes import SAME_PITCH_CENTS, Row, own_share_db
 from orexis.core.sound import Sound
 from orexis.core.theory import cents_between
 
 IsReal = Callable[[float, float, float], bool]  # from when to when, and the pitch in Hz
 ECHOED = (3.0, 2.0, 0.5, 1.0 / 3.0)  # times a note's pitch: what its harmonics make where echoes weaken some of them
-_SAME_CENTS, _APART_CENTS = 60.0, 120.0
+_APART_CENTS = 120.0
 _OWN_DB, _OWN_BESIDE_DB = -6.0, -20.0  # share of its own harmonics beside the note's, and beside what rings
 _MAY_RING, _SHORT_S, _MIX_CENTS = 3, 0.3, 400.0
 
@@ -22,7 +22,7 @@ def with_harmonics(sound: Sound, note_hz: float, ringing_hz: tuple[float, ...]) 
         own_db = own_share_db(sound, start_s, stop_s, hz, (note_hz,))
         if own_db is None or own_db < _OWN_DB:
             return False
-        if any(abs(cents_between(times * rings, hz)) < _SAME_CENTS for rings in ringing_hz for times in ECHOED):
+        if any(abs(cents_between(times * rings, hz)) < SAME_PITCH_CENTS for rings in ringing_hz for times in ECHOED):
             return False
         beside_db = own_share_db(sound, start_s, stop_s, hz, (note_hz, *ringing_hz)) if ringing_hz else None
         return beside_db is None or beside_db > _OWN_BESIDE_DB

@@ -6,12 +6,12 @@ from itertools import pairwise
 
 import numpy as np
 
-from orexis.core.notes import HeardNote, Row
+from orexis.core.notes import SAME_PITCH_CENTS, HeardNote, Row
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S
 
-_SAME_CENTS, _NEAR_S = 60.0, 0.15
+_NEAR_S = 0.15
 _LEAST_S = 0.05  # of the note before
 _DIPS_SHARE = 0.4  # of what a silence takes from the level: a note begun anew takes so much at least
 _DIP_S, _SIDE_S = 0.03, 0.08  # so far about the silence without the echoes; so far on either side the level comes back
@@ -63,7 +63,7 @@ def _onset_s(heard: HeardNote, alone: Sequence[HeardNote], after_s: float) -> fl
     near = [
         note.onset_s
         for note in alone
-        if abs(cents_between(note.f0_hz, heard.f0_hz)) < _SAME_CENTS
+        if abs(cents_between(note.f0_hz, heard.f0_hz)) < SAME_PITCH_CENTS
         and abs(note.onset_s - heard.onset_s) < _NEAR_S
         and after_s < note.onset_s < heard.stop_s
     ]
@@ -95,7 +95,9 @@ def join_unbroken(notes: Sequence[HeardNote], heard_db: Floats, silence_db: floa
 
 
 def _goes_on(before: HeardNote, after: HeardNote) -> bool:
-    return abs(cents_between(before.f0_hz, after.f0_hz)) < _SAME_CENTS and after.onset_s - before.release_s < _NEAR_S
+    return (
+        abs(cents_between(before.f0_hz, after.f0_hz)) < SAME_PITCH_CENTS and after.onset_s - before.release_s < _NEAR_S
+    )
 
 
 def _dip_db(level_db: Floats, before: HeardNote, after: HeardNote) -> float:

@@ -13,11 +13,12 @@ from orexis.core.notes.joining import (
 )
 from orexis.core.notes.ringing import may_hold_echo_notes, own_share_db, remove_phantom_f0
 from orexis.core.notes.segment import Flags, cents_track, runs, segment_notes
-from orexis.core.notes.values import HeardNote, Row
+from orexis.core.notes.values import SAME_PITCH_CENTS, HeardNote, Row
 
 __all__ = [
     "DEEP_SCOOP_CENTS",
     "RIGHT_CENTS",
+    "SAME_PITCH_CENTS",
     "Breaks",
     "Flags",
     "HeardNote",

@@ -12,14 +12,14 @@ import numpy as np
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.notes.align import RIGHT_CENTS
-from orexis.core.notes.values import HeardNote, Row
+from orexis.core.notes.values import SAME_PITCH_CENTS, HeardNote, Row
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
 
 _TOUCH_LONGEST_S = 0.35  # an unasked note this short inside a slur is a touch, not a note
 _SPLIT_LONGEST_S = 0.25  # a longer piece is a note of its own
-_CRACK_LONGEST_S, _SAME_CENTS = 0.3, 60.0
+_CRACK_LONGEST_S = 0.3
 _SCRAP_S, _SILENCE_S, _SLURRED_START_S = 0.15, 0.03, 0.3
 _SCOOP_S, _SCOOP_CENTS, _MEETS_CENTS, _MEETS_S = 0.35, 170.0, 40.0, 0.025
 _DEEP_S, DEEP_SCOOP_CENTS, _SLIDE_CENTS = 0.2, 250.0, 45.0  # a shorter scoop may be deeper; from frame to frame
@@ -51,7 +51,7 @@ def repair_partial_breaks(
     Also the breaks that each heard note, by its id, has swallowed.
     """
     asked = [exercise.target_hz(note, a4=a4) for note in exercise.notes]
-    again = [hz for hz, after in pairwise(asked) if abs(cents_between(hz, after)) < _SAME_CENTS]
+    again = [hz for hz, after in pairwise(asked) if abs(cents_between(hz, after)) < SAME_PITCH_CENTS]
     kept: list[HeardNote] = []
     broken: Breaks = {}
     for note in heard:
@@ -66,7 +66,10 @@ def repair_partial_breaks(
 
 def _mend(trace: Trace, before: HeardNote, after: HeardNote, again_hz: list[float]) -> HeardNote | None:
     """The two as one, where the second is the first going on."""
-    if abs(cents_between(before.f0_hz, after.f0_hz)) >= _SAME_CENTS or after.onset_s - before.release_s >= _SCRAP_S:
+    if (
+        abs(cents_between(before.f0_hz, after.f0_hz)) >= SAME_PITCH_CENTS
+        or after.onset_s - before.release_s >= _SCRAP_S
+    ):
         return None
     if any(abs(cents_between(hz, after.f0_hz)) < RIGHT_CENTS for hz in again_hz):
         return None
@@ -139,7 +142,7 @@ def _is_at(direct: Trace, note: HeardNote, hz: float) -> bool:
     """Whether without the room a pitch sounds in most of a note's time."""
     f0 = direct.part(note.onset_s, note.release_s).f0_hz
     with np.errstate(invalid="ignore"):
-        there = np.abs(cents_between(hz, f0)) < _SAME_CENTS
+        there = np.abs(cents_between(hz, f0)) < SAME_PITCH_CENTS
     return bool(len(there)) and float(there.mean()) > 0.5
 
 
@@ -183,7 +186,7 @@ def _is_crack(before: Row, broken: Row, after: Row) -> bool:
     if (before.written is None) == (after.written is None):
         return False
     short = c.release_s - c.onset_s < _CRACK_LONGEST_S
-    return short and c.joined and b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < _SAME_CENTS
+    return short and c.joined and b.joined and abs(cents_between(a.f0_hz, b.f0_hz)) < SAME_PITCH_CENTS
 
 
 def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
@@ -191,7 +194,7 @@ def _is_broken(trace: Trace, before: Row, after: Row) -> bool:
     a, b = before.heard, after.heard
     if a is None or b is None or (before.written is None) == (after.written is None):
         return False
-    if abs(cents_between(a.f0_hz, b.f0_hz)) >= _SAME_CENTS:
+    if abs(cents_between(a.f0_hz, b.f0_hz)) >= SAME_PITCH_CENTS:
         return False
     extra, hole_s = (a if before.written is None else b), b.onset_s - a.release_s
     scrap = extra.release_s - extra.onset_s < _SCRAP_S and hole_s < _SILENCE_S
@@ -218,7 +221,7 @@ def _loudest(trace: Trace, start: HeardNote, note: HeardNote) -> float:
     """How loud the pitch of a start becomes before the note itself is there, dB."""
     part = trace.part(start.onset_s, note.start_s)
     with np.errstate(invalid="ignore"):
-        there = np.abs(cents_between(start.f0_hz, part.f0_hz)) < _SAME_CENTS
+        there = np.abs(cents_between(start.f0_hz, part.f0_hz)) < SAME_PITCH_CENTS
     return float(part.level_db[there].max()) if there.any() else -120.0
 
 
@@ -226,7 +229,7 @@ def _pitch_lost(trace: Trace, a: HeardNote, b: HeardNote) -> bool:
     """Whether the pitch is away, or hardly one, for a moment about where two notes meet."""
     part = trace.part(a.release_s - _SCRAP_S, b.onset_s + _BREAK_S)
     with np.errstate(invalid="ignore"):
-        there = np.abs(cents_between(a.f0_hz, part.f0_hz)) < _SAME_CENTS
+        there = np.abs(cents_between(a.f0_hz, part.f0_hz)) < SAME_PITCH_CENTS
     lost = ~there | (part.confidence < _CLEARLY)
     return float(lost.sum()) * HOP_S >= _BREAK_S
 

@@ -12,7 +12,7 @@ from itertools import pairwise
 import numpy as np
 
 from orexis.core.notes.segment import runs
-from orexis.core.notes.values import HeardNote
+from orexis.core.notes.values import SAME_PITCH_CENTS, HeardNote
 from orexis.core.room import coarse
 from orexis.core.signals import spectra
 from orexis.core.sound import Floats, Sound
@@ -28,7 +28,7 @@ _HOLD_FRAMES = 4  # 20 ms without a break
 _AHEAD_S, _BEHIND_S = 0.12, 0.45
 _HOLE_DB = 6.0  # a fall of half the pressure is a gap
 _REAL_DB = -16.0  # own harmonics of a third pitch, against all that sounds
-_LONGEST_S, _NEAR_S, _SAME_CENTS, _SHARED_CENTS = 0.5, 0.15, 60.0, 35.0
+_LONGEST_S, _NEAR_S, _SHARED_CENTS = 0.5, 0.15, 35.0
 
 
 @dataclass(frozen=True, slots=True, eq=False)
@@ -55,7 +55,7 @@ def remove_phantom_f0(sound: Sound, trace: Trace, heard: tuple[HeardNote, ...]) 
     f0, sound = trace.f0_hz.copy(), coarse(sound)
     lasting = _remove_echo_notes(sound, heard)
     for before, after in pairwise(lasting):
-        if not after.joined or abs(cents_between(before.f0_hz, after.f0_hz)) < _SAME_CENTS:
+        if not after.joined or abs(cents_between(before.f0_hz, after.f0_hz)) < SAME_PITCH_CENTS:
             continue
         _explain(sound, trace, before, after, f0)
     return trace if np.array_equal(f0, trace.f0_hz, equal_nan=True) else replace(trace, f0_hz=f0)
@@ -121,8 +121,8 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
     first = _first_hold(sounds, max(0, stop - round(_AHEAD_S / HOP_S)), start)
     here = f0[low:high]
     with np.errstate(invalid="ignore"):
-        off_old = np.abs(cents_between(before.f0_hz, here)) > _SAME_CENTS
-        off_new = np.abs(cents_between(after.f0_hz, here)) > _SAME_CENTS
+        off_old = np.abs(cents_between(before.f0_hz, here)) > SAME_PITCH_CENTS
+        off_new = np.abs(cents_between(after.f0_hz, here)) > SAME_PITCH_CENTS
     strange = off_old & off_new & np.isfinite(here)
     for a, b in runs(strange[: start + 1]):
         middle = float(np.median(here[a : b + 1]))

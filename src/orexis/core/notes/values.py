@@ -8,6 +8,8 @@ from dataclasses import dataclass
 
 from orexis.core.exercises import ExerciseNote
 
+SAME_PITCH_CENTS = 60.0  # two notes nearer than this are on one pitch
+
 
 @dataclass(frozen=True, slots=True)
 class HeardNote:

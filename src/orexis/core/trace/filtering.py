@@ -1,7 +1,7 @@
 """One window's line, compiled whole: decimated samples in, rows of candidates out (peaks.py says what a row is).
 
-The transforms inside compiled
-code are those of numpy.fft (docs/decisions/0004-compiled-loops.md), the same for one frame or many.
+The transforms inside compiled code are those of numpy.fft (docs/decisions/0004-compiled-loops.md), the same for one frame
+or many.
 """
 
 from typing import NamedTuple

@@ -8,11 +8,11 @@ from collections.abc import Callable, Sequence
 from orexis.core.coach.judging.context import Fault
 from orexis.core.exercises import Exercise
 from orexis.core.measures import Measures
+from orexis.core.notes import SAME_PITCH_CENTS
 from orexis.core.theory import cents_between
 
 Confirm = Callable[[Fault, Measures, Exercise, Sequence[Fault]], bool]
 _SAME_TIME_S = 0.3  # two faults this close are one event told twice
-_SAME_CENTS = 60.0
 _SOUNDS = 0.25  # share of a missing note's time in which another may sound
 _LONG_S = 0.25  # shorter notes are run into each other by echoes
 
@@ -98,7 +98,7 @@ def _lies_in(extra: Fault, onset_s: float | None, release_s: float | None, hz: f
     """Whether a note that nobody asked for is a part of a note that was heard."""
     if onset_s is None or release_s is None or hz is None or extra.at_s is None or not extra.value:
         return False
-    return onset_s < extra.at_s < release_s and abs(cents_between(extra.value, hz)) < _SAME_CENTS
+    return onset_s < extra.at_s < release_s and abs(cents_between(extra.value, hz)) < SAME_PITCH_CENTS
 
 
 def _nothing_sounds(missing: Fault, measures: Measures, exercise: Exercise) -> bool:
