@@ -1,6 +1,7 @@
 <script lang="ts">
   import { barsOf, csvOfDays, dayInWords, type Day } from '../view/days';
-  import { loadMinutes } from '../view/numbers';
+  import { named } from '../view/names';
+  import { decimals, loadMinutes, percent } from '../view/numbers';
   import { dayAndMonth } from '../view/range';
   import { saveText } from '../view/save';
   import Chart from './Chart.svelte';
@@ -29,10 +30,10 @@
       dayAndMonth(day.day),
       loadMinutes(day.load),
       loadMinutes(day.high_load),
-      day.playing_min.toFixed(1),
-      day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}%`,
+      decimals(day.playing_min, 1),
+      percent(day.rest_share),
       day.spent ? 'yes' : '',
-      day.report ?? '',
+      named(day.report ?? ''),
     ]}
     exportTable={() => saveText(csvOfDays(days), 'orexis-days.csv')}
   >

@@ -1,14 +1,13 @@
 <script lang="ts">
   import type { Schemas } from '../api/client';
   import { csvOfWeeks } from '../view/days';
-  import { loadMinutes } from '../view/numbers';
+  import { loadMinutes, percent } from '../view/numbers';
   import { saveText } from '../view/save';
   import { numberOf } from '../view/trends';
   import { dateInWords } from '../view/weeks';
 
   /** Endurance by week, as a table with a bar for the load: tone, load, days, and how long it took until "tiring". */
   let { weeks }: { weeks: readonly Schemas['WeekOfPlaying'][] } = $props();
-  const share = (value: number | null | undefined) => (value == null ? '' : `${Math.round(100 * value)}%`);
   const most = $derived(Math.max(1, ...weeks.map((week) => week.load)));
   const clean = /* @wc-context: takes that were clean */ 'Clean';
 </script>
@@ -35,11 +34,11 @@
         <tr>
           <th scope="row">{dateInWords(week.start).replace(/ \d{4}$/, '')}</th>
           <td class="bar"><span style="width: {(7 * week.load) / most}rem"></span>{loadMinutes(week.load)}</td>
-          <td>{share(week.high_share)}</td>
+          <td>{percent(week.high_share)}</td>
           <td>{numberOf(week.playing_min)}</td>
-          <td>{share(week.rest_share)}</td>
+          <td>{percent(week.rest_share)}</td>
           <td>{week.days}</td>
-          <td>{week.takes ? Math.round((100 * week.clean) / week.takes) : 0}%</td>
+          <td>{percent(week.takes ? week.clean / week.takes : 0)}</td>
           <td>{week.minutes_to_tiring === null ? 'never' : numberOf(week.minutes_to_tiring)}</td>
           <td>{week.spent || ''}</td>
           <td class:hurt={week.reports > 0}>{week.reports || ''}</td>

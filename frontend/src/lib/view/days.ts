@@ -1,6 +1,7 @@
 /** Days of playing as bars: values in, geometry out. */
 import { scaleLinear } from 'd3-scale';
 import { csv } from './csv';
+import { named } from './names';
 import { decimals, loadMinutes } from './numbers';
 import type { Schemas } from '../api/client';
 
@@ -36,7 +37,7 @@ export function dayInWords(day: Day, name: string): string {
     `${decimals(day.playing_min, 1)} minutes of tone`,
     day.rest_share == null ? '' : `${Math.round(100 * day.rest_share)}% of the time rest`,
     day.spent ? 'lips worn out' : '',
-    day.report ? `reported: ${day.report}` : '',
+    day.report ? `reported: ${named(day.report)}` : '',
   ]
     .filter(Boolean)
     .join(', ');

@@ -11,6 +11,11 @@ export function decimals(value: number, digits: number, least = digits): string 
   });
 }
 
+/** A share as a percentage without decimals, as the language of the page writes it; nothing for none. */
+export function percent(share: number | null | undefined): string {
+  return share == null ? '' : share.toLocaleString(tag, { style: 'percent', maximumFractionDigits: 0 });
+}
+
 /** “9 flat”, “in tune”, “4 sharp”: for tables, whose heads name the unit. */
 export function centsShort(cents: number | null | undefined): string {
   if (cents === null || cents === undefined) return '–';
