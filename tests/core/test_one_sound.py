@@ -1,7 +1,9 @@
 """One line, one sound: air in the tone, notes that drop out, spaces between full notes, buzzes that sink, slurs that never move."""
 
 from collections.abc import Callable
+from dataclasses import replace
 
+import numpy as np
 import pytest
 
 from orexis.core.coach import Outcome, limits_of
@@ -9,8 +11,10 @@ from orexis.core.exercises import Exercise, exercise_type_named
 from orexis.core.instruments import instrument_named
 from orexis.core.listen import ClickTrack, JudgingTerms, ListeningTask, ListenResult, listen
 from orexis.core.measures import Reference
+from orexis.core.measures.credible import credible_notes
 from orexis.core.measures.envelope import harmonic_spectrum
 from orexis.core.measures.exercise import timbre_of
+from orexis.core.notes import segment_notes
 from orexis.core.player import parse_flaws, play
 
 Flaws = Callable[[Exercise], list[str]]
@@ -91,6 +95,17 @@ def test_what_no_teacher_would_pass_is_told(
     exercise = asked(exercise_type, **params)
     assert faults(take(exercise)) == []
     assert faults(take(exercise, *flaws(exercise)))[0] == expected
+
+
+@pytest.mark.parametrize(("softer_db", "heard"), [(32.0, True), (40.0, False)])
+def test_a_note_that_nobody_plays_so_softly_is_no_note(softer_db: float, heard: bool) -> None:
+    exercise = asked("one-octave-scale", join="tongued and full")
+    trace = take(exercise).trace
+    notes = segment_notes(trace)
+    last = trace.time_s >= notes[-1].onset_s
+    soft = replace(trace, level_db=np.where(last, trace.level_db - softer_db, trace.level_db))
+    kept = credible_notes(soft, notes, instrument_named(exercise.instrument), exercise, a4=440.0)
+    assert (notes[-1] in kept) is heard
 
 
 def test_a_loud_breath_loses_no_take() -> None:

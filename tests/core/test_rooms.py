@@ -15,7 +15,7 @@ from orexis.core.measures import check_sound
 from orexis.core.notes import segment_notes, without_background
 from orexis.core.notes.ringing import remove_phantom_f0
 from orexis.core.player import parse_flaws, play
-from orexis.core.room import RoomAcoustics, band_levels_db, dereverberate, room_of
+from orexis.core.room import RoomAcoustics, band_levels_db, coarse, dereverberate, room_of
 from orexis.core.sound import Sound
 from orexis.core.trace import track
 from tests.conftest import exercise_of, some
@@ -294,3 +294,15 @@ def test_softer_notes_upwards_are_no_room_and_hide_nothing(instrument: str) -> N
     sound, _ = play(exercise, flaws=parse_flaws([f"caught={touched}/120ms@n2"]), seed=1)
     assert room_of(sound) is None
     assert reason(judged(exercise, f"caught={touched}/120ms@n2")) == "clipped-partial"
+
+
+@pytest.mark.parametrize(("rate", "lower"), [(44_100, 14_700), (48_000, 16_000), (16_000, 16_000)])
+def test_fewer_samples_hold_what_lies_under_four_and_a_half_kilohertz(rate: int, lower: int) -> None:
+    t = np.arange(rate) / rate
+    for hz, kept in ((100.0, 1.0), (4000.0, 1.0), (12_000.0, 0.0)):
+        if hz < rate / 2:
+            found = coarse(Sound(np.sin(2 * np.pi * hz * t).astype(np.float32), rate))
+            assert found.rate == lower
+            middle = found.samples[lower // 4 : lower // 2]
+            expected = kept * np.sin(2 * np.pi * hz * (np.arange(lower // 4, lower // 2) / lower))
+            assert float(np.abs(middle - expected).max()) < 0.01

@@ -3,7 +3,8 @@
 import json
 from dataclasses import asdict, replace
 from functools import cache
-from typing import TYPE_CHECKING
+
+from pydantic import TypeAdapter, ValidationError
 
 from orexis.core.earlier_names import with_names_of_today
 from orexis.core.exercises import Exercise, checked_exercise
@@ -11,9 +12,6 @@ from orexis.core.instruments import instrument_named
 from orexis.core.messages import tell
 from orexis.errors import ExerciseError, PitchError
 from orexis.files.strict_json import strict_json
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
 
 MAX_JSON_BYTES = 1_000_000  # ten times the longest exercise
 _SCHEMA = 3  # 1 and 2 had other names: see core/earlier_names.py
@@ -26,8 +24,6 @@ def exercise_to_json(exercise: Exercise) -> bytes:
 
 def exercise_from_json(data: bytes | str) -> Exercise:
     """Read and check an exercise; ExerciseError says what is wrong with it."""
-    from pydantic import ValidationError
-
     if len(data) > MAX_JSON_BYTES:
         raise ExerciseError("The exercise file is larger than 1 MB: an exercise is one take's worth of notes.")
     try:
@@ -55,8 +51,6 @@ def exercise_from_json(data: bytes | str) -> Exercise:
 
 
 @cache
-def _form() -> "TypeAdapter[Exercise]":
-    """What an exercise is read by. Writing one does not wait until it is loaded."""
-    from pydantic import TypeAdapter
-
+def _form() -> TypeAdapter[Exercise]:
+    """What an exercise is read by. Writing one does not wait until it is built, a tenth of a second."""
     return TypeAdapter(Exercise)
