@@ -1,4 +1,4 @@
-"""Opening the database: SQLite in WAL mode with foreign keys, brought up to date by Alembic.
+"""Opening the database: SQLite in WAL mode with foreign keys, made with the tables of today, or brought up to date by Alembic.
 
 Before a migration the whole record, the write-ahead log included, is copied beside itself by SQLite's own backup; a
 database written by a later release is refused. Reads take no write lock, and see one moment of the record throughout;
@@ -19,6 +19,7 @@ from sqlalchemy.orm import Session, sessionmaker
 from sqlalchemy.pool import ConnectionPoolEntry
 
 from orexis.errors import BusyError, DamagedError, NewerDatabaseError, OrexisError, StorageError
+from orexis.store.models import Base
 
 _MIGRATIONS = Path(__file__).parent / "migrations" / "versions"
 _BUSY_S = 10.0  # waits for another writer before it gives up
@@ -136,18 +137,27 @@ class Database:
                 return None
             return db.exec_driver_sql("SELECT version_num FROM alembic_version").scalar()
 
+    def _make(self, head: str) -> None:
+        """A new record has the tables of today at once: all the migrations would take most of a second."""
+        with self.engine.execution_options(**{_WRITES: True}).begin() as connection:
+            Base.metadata.create_all(connection)
+            connection.exec_driver_sql("CREATE TABLE alembic_version (version_num VARCHAR(32) NOT NULL PRIMARY KEY)")
+            connection.exec_driver_sql("INSERT INTO alembic_version VALUES (?)", (head,))
+
     def _migrate(self) -> None:
         head, current = max(file.name[:4] for file in _MIGRATIONS.glob("[0-9]*.py")), self._version()
         if current == head:
             return
+        if current is None:
+            self._make(head)
+            return
         from orexis.store.migrating import known, upgrade  # slow to load, and rarely needed
 
-        if current is not None and current not in known(self.url):
+        if current not in known(self.url):
             raise NewerDatabaseError(
                 f"The record in {self.path} was written by a later release of Orexis: open it with that release or a newer one."
             )
-        if current is not None:
-            self.copy_to(self.path.with_suffix(f".before-{head}.db"))
+        self.copy_to(self.path.with_suffix(f".before-{head}.db"))
         # A table made anew is dropped for a moment: with foreign keys on, that would take its children along.
         alone = _engine(self.url, foreign_keys=False)
         with alone.execution_options(**{_WRITES: True}).begin() as connection:

@@ -90,7 +90,7 @@ def lay_in(record: Record, copy: Database, players: Iterable[str], before: str, 
                 )
         if first:
             db.execute("DELETE FROM main.projection")
-            db.execute("INSERT INTO main.projection SELECT * FROM copy.projection")
+            db.execute("INSERT INTO main.projection (name, version) SELECT name, version FROM copy.projection")
 
 
 def _lay_in_table(db: sqlite3.Connection, part: ExportedTable, names: str) -> None:
