@@ -1,5 +1,6 @@
 """The application: record, rooms, routes, and the built pages."""
 
+import asyncio
 import contextlib
 import sys
 from collections.abc import AsyncIterator
@@ -13,26 +14,20 @@ from orexis import __version__
 from orexis.api import (
     errors,
     free_live,
-    free_routes,
     household_routes,
     language,
-    lesson_routes,
     live,
-    material_routes,
-    moving_routes,
-    paper_routes,
     pins,
     planning_routes,
     player_routes,
-    restore_routes,
     session_routes,
     standing_routes,
-    take_routes,
     windows,
 )
 from orexis.api.connections import RECOVERY_GRACE_S
 from orexis.api.lan_server import PORT, LanServer
 from orexis.api.language import InLanguage
+from orexis.api.later_routes import LaterRoutes, WaitForRoutes
 from orexis.api.open_record import OpenRecord
 from orexis.api.security import BodyLimit, Guard
 from orexis.api.windows import Windows
@@ -62,9 +57,11 @@ def create_app(
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
         engraving.warm()
         await opened.open()
+        loading = asyncio.create_task(later.load_in_turns())
         if standing.pairing.on:
             await _open_stand(app, standing)
         yield
+        loading.cancel()
         await standing.stop()
         await opened.close()
 
@@ -79,21 +76,18 @@ def create_app(
         player_routes,
         planning_routes,
         session_routes,
-        take_routes,
-        material_routes,
-        moving_routes,
-        restore_routes,
-        paper_routes,
-        lesson_routes,
         standing_routes,
-        free_routes,
         pins,
         live,
         free_live,
         windows,
     ):
         app.include_router(routes.router)
+    later, loaded = LaterRoutes(), list(app.router.routes)
+    app.include_router(later.router)
+    app.state.later = later
     _pages(app)
+    app.add_middleware(WaitForRoutes, later=later, loaded=loaded)
     app.add_middleware(pins.PinGuard)
     app.add_middleware(BodyLimit)
     app.add_middleware(Guard)

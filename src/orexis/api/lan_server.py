@@ -3,7 +3,9 @@
 import asyncio
 import contextlib
 from collections.abc import Iterator
+from functools import cached_property
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 import uvicorn
 from starlette.types import ASGIApp
@@ -11,7 +13,10 @@ from starlette.types import ASGIApp
 from orexis.api.doors import Doors, bounded
 from orexis.core.messages import tell
 from orexis.errors import StorageError
-from orexis.services.standing import Certificates, Pairing, names_here
+from orexis.services.standing import Pairing
+
+if TYPE_CHECKING:
+    from orexis.services.standing.certificates import Certificates
 
 COOKIE = "orexis-stand"
 PORT = 8723  # any that is seldom taken: it stands in the address that is typed
@@ -32,11 +37,17 @@ class LanServer:
 
     def __init__(self, folder: Path, *, port: int = PORT, host: str = "0.0.0.0") -> None:
         self.pairing = Pairing(folder)
-        self.certificates = Certificates(folder)
         self.names: tuple[str, ...] = ()
-        self._host, self._port = host, port
+        self._folder, self._host, self._port = folder, host, port
         self._server: _QuietServer | None = None
         self._task: asyncio.Task[None] | None = None
+
+    @cached_property
+    def certificates(self) -> "Certificates":
+        """Loaded when the first device is let in: it takes a tenth of a second."""
+        from orexis.services.standing.certificates import Certificates
+
+        return Certificates(self._folder)
 
     @property
     def running(self) -> bool:
@@ -62,6 +73,8 @@ class LanServer:
         """Listen. StorageError where the port is taken."""
         if self._task is not None:
             return
+        from orexis.services.standing.certificates import names_here
+
         self.names = await asyncio.to_thread(names_here)
         await asyncio.to_thread(self.certificates.ready, self.names)
         config = uvicorn.Config(

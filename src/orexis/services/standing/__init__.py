@@ -1,6 +1,5 @@
-"""The stand away from the desk: certificates of this machine's own, a passphrase, paired devices."""
+"""The stand away from the desk: certificates of this machine's own (loaded only where needed), a passphrase, paired devices."""
 
-from orexis.services.standing.certificates import Certificates, names_here
 from orexis.services.standing.pairing import PairedDevice, Pairing, Rights
 
-__all__ = ["Certificates", "PairedDevice", "Pairing", "Rights", "names_here"]
+__all__ = ["PairedDevice", "Pairing", "Rights"]
