@@ -19,7 +19,7 @@ help:
 	@echo "make broad       the tests that make test leaves out: more horns, seeds, kinds of players"
 	@echo "make languages   what five people came for, in German, French, Spanish and a made-up language"
 	@echo "make anyday      the tests of the record, the API and the pages at other moments: each weekday, 23:59, clock changes"
-	@echo "make bench       print speed, live streams, and pages with five years of record"
+	@echo "make bench       print speed, starts, live streams, and pages with five years of record"
 	@echo "make bench-ear   the ear beside other pitch libraries on sampled and synthetic brass (two hours)"
 	@echo "make format      format all code"
 	@echo "make api         write docs/api/openapi.json and the front end's types from it"
@@ -95,6 +95,7 @@ anyday: setup
 
 bench: setup
 	$(PY) -m benchmarks.speed
+	$(PY) -m benchmarks.starts
 	$(PY) -m benchmarks.scale
 	$(PY) -m benchmarks.live
 
