@@ -18,14 +18,12 @@ from orexis.services import clock
 from orexis.services.application import Application
 from orexis.services.compiling import is_compiled
 from orexis.services.ear import Ear
-from tests.new_records import copy_new_records
 
 # The same examples on every machine; `HYPOTHESIS_PROFILE=explore` with --hypothesis-seed looks for new ones.
 settings.register_profile("fixed", derandomize=True, deadline=None)
 settings.register_profile("explore", deadline=None, max_examples=int(os.environ.get("HYPOTHESIS_EXAMPLES", "400")))
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "fixed"))
 
-copy_new_records()
 if not is_compiled():  # else the first server would do it, and takes would wait
     Ear().get_ready()
 

@@ -11,6 +11,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 from orexis.api.app import create_app
+from orexis.api.later_routes import LaterRoutes
 from orexis.core.player import parse_flaws, play
 from orexis.files.soundfiles import wav_bytes
 from tests.conftest import exercise_of
@@ -171,3 +172,19 @@ def test_a_device_check_that_cannot_be_read(client: TestClient, about: str) -> N
     answer = client.post("/api/device-checks", files={"samples": ("check", b"\0" * 4 * 44_100)}, data={"about": about})
     assert answer.status_code in (400, 422)
     assert answer.json()["message"]
+
+
+def test_a_question_that_comes_before_its_route_waits_for_it(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    async def never(_later: LaterRoutes) -> None: ...
+
+    monkeypatch.setattr(LaterRoutes, "load_in_turns", never)
+    with TestClient(create_app(tmp_path / "data"), base_url=BASE) as client:
+        assert client.get("/api/players").json() == []
+        assert not later_of(client).loaded
+        assert "message" in client.get("/api/takes/nobodys").json()
+        assert later_of(client).loaded
+
+
+def later_of(client: TestClient) -> LaterRoutes:
+    later: LaterRoutes = client.app.state.later  # type: ignore[attr-defined]
+    return later

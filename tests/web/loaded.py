@@ -2,8 +2,8 @@
 
 import orexis.api.app
 import orexis.cli.server  # noqa: F401
+from orexis.api.later_routes import LaterRoutes
 from orexis.core.listen import warm
-from tests.new_records import copy_new_records
 
+LaterRoutes().load()
 warm()
-copy_new_records()
