@@ -8,6 +8,7 @@ Prints, from one run on this machine:
   engraving  time to engrave an exercise not seen before
 """
 
+import re
 import statistics
 import tempfile
 import time
@@ -105,17 +106,18 @@ def page_latency() -> None:
     """A simulated take played in headless Chromium through the worklet and the socket."""
     from playwright.sync_api import sync_playwright
 
-    from tests.web.conftest import FLAGS, Site
+    from scripts.browser import launch
+    from tests.web.conftest import Site
 
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as playwright:
         site = Site(Path(folder))
         session = site.session("long-low-tones")
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = launch(playwright)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.add_init_script("localStorage['orexis.source'] = 'simulated'")
         page.goto(f"{site.base}/stand/{session}")
-        page.get_by_role("button", name="Begin").click()
-        page.get_by_role("link", name="Look closer").wait_for(timeout=60_000)
+        page.get_by_role("button", name="Start", exact=True).click()
+        page.get_by_role("link", name=re.compile("etails$")).wait_for(timeout=60_000)
         found = sorted(page.evaluate("window.orexisStand.latencies"))
         browser.close()
         site.close()

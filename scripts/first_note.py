@@ -8,7 +8,7 @@ import sys
 
 from playwright.sync_api import expect, sync_playwright
 
-from tests.web.conftest import FLAGS
+from scripts.browser import launch
 
 _HEARD_MS = 120_000
 
@@ -16,7 +16,7 @@ _HEARD_MS = 120_000
 def main(address: str) -> None:
     """Play it; an error says what did not come."""
     with sync_playwright() as browsers:
-        browser = browsers.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+        browser = launch(browsers)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
         page.get_by_label("Your name, or any name").fill("Ada Brook")

@@ -12,10 +12,11 @@ from typing import Any
 import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
+from scripts.browser import launch
+
 OUT = Path("docs/screenshots")
 PORT = 8797
 BASE = f"http://127.0.0.1:{PORT}"
-FLAGS = ["--no-sandbox", "--disable-gpu", "--autoplay-policy=no-user-gesture-required"]
 
 
 def call(path: str, body: object | None = None, method: str | None = None) -> Any:
@@ -28,7 +29,7 @@ def call(path: str, body: object | None = None, method: str | None = None) -> An
 
 def page_of(playwright: Any, mode: str, player: str) -> Page:
     """A page at the reference size in one light, with who is playing."""
-    browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=FLAGS)
+    browser = launch(playwright)
     page = browser.new_page(viewport={"width": 1280, "height": 800})
     page.add_init_script(f"localStorage['orexis.mode']='{mode}'; localStorage['orexis.source']='simulated'")
     page.add_init_script(f"localStorage['orexis.player']='{player}'")

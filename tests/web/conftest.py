@@ -15,7 +15,7 @@ from typing import Any
 
 import numpy as np
 import pytest
-from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
+from playwright.sync_api import Browser, BrowserContext, Page, Playwright, expect, sync_playwright
 
 from orexis.api import app, language
 from orexis.cli.server import serve
@@ -25,20 +25,9 @@ from orexis.files.soundfiles import write_wav
 from orexis.services import clock
 from orexis.services.clock import now
 from scripts import pseudo
+from scripts.browser import launch
 from tests.conftest import exercise_of
 from tests.web.spoken import Catalogue, catalogues, speaking
-
-FLAGS = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-quic",
-    "--no-first-run",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--autoplay-policy=no-user-gesture-required",
-]
-
 
 # Loading takes seconds, and nearly every test starts a server; tests/cli and the wheel start it from its command.
 LOADED = multiprocessing.get_context("forkserver")
@@ -198,10 +187,18 @@ def in_its_language(words: Catalogue) -> Iterator[None]:
     yield from speaking(words)
 
 
+@pytest.fixture(scope="session")
+def quiet_browser(chromium: Playwright) -> Iterator[Browser]:
+    """One browser for all pages without a microphone of their own: a context shares nothing with the next."""
+    made = launch(chromium)
+    yield made
+    made.close()
+
+
 @pytest.fixture
-def open_page(chromium: Playwright) -> Iterator[OpenPage]:
-    """Open a page in a browser of its own, with a microphone fed from a file, or without one."""
-    browsers: list[Browser] = []
+def open_page(chromium: Playwright, quiet_browser: Browser) -> Iterator[OpenPage]:
+    """Open a page as in a browser that nobody used before, with a microphone fed from a file, or without one."""
+    opened: list[BrowserContext | Browser] = []
 
     def make(
         microphone: Path | None = None,
@@ -212,18 +209,19 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
         strangers: bool = False,
         language: str = LANGUAGE or "en-GB",
     ) -> Page:
-        flags = list(FLAGS)
+        used = quiet_browser
         if microphone is not None:
-            flags += [
+            used = launch(
+                chromium,
                 "--use-fake-ui-for-media-stream",
                 "--use-fake-device-for-media-stream",
                 f"--use-file-for-fake-audio-capture={microphone}%noloop",
-            ]
-        browser = chromium.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
-        browsers.append(browser)
-        context = browser.new_context(
+            )
+            opened.append(used)
+        context = used.new_context(
             viewport={"width": width, "height": height}, ignore_https_errors=strangers, locale=language
         )
+        opened.append(context)
         context.add_init_script(SHIFTED_DATE % round(1000 * clock.AHEAD.total_seconds()))
         context.add_init_script(f"if (!localStorage['orexis.source']) localStorage['orexis.source'] = '{source}'")
         page = context.new_page()
@@ -231,8 +229,8 @@ def open_page(chromium: Playwright) -> Iterator[OpenPage]:
         return page
 
     yield make
-    for browser in browsers:
-        browser.close()
+    for one in reversed(opened):
+        one.close()
 
 
 def through_microphone(
