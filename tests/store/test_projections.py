@@ -176,10 +176,10 @@ class Life:
             self.takes = list(db.scalars(select(TakeRow.id).where(TakeRow.player_id == self.player.id)))
 
 
-@pytest.mark.parametrize("batch", some(range(10), 1))
+@pytest.mark.parametrize("batch", some(range(25), 1))
 def test_any_interleaving_ends_in_the_tables_of_a_rebuild(house: Application, tmp_path: Path, batch: int) -> None:
-    """Ten times fifty lives, each of a player of their own."""
-    for number in range(50):
+    """Twenty lives at a time, each of a player of their own."""
+    for number in range(20):
         chance = random.Random(1000 * batch + number)
         player = house.players.add(name=f"Wim {number}", standard="developing", instrument="tuba-eb")
         life = Life(house, chance, tmp_path, player)

@@ -71,7 +71,7 @@ def create_app(
     app.state.windows = Windows()
     opened = app.state.opened = OpenRecord(app, data, workers=workers, recovery_grace_s=recovery_grace_s)
     errors.install(app)
-    for routes in (
+    first = (
         household_routes,
         player_routes,
         planning_routes,
@@ -81,9 +81,10 @@ def create_app(
         live,
         free_live,
         windows,
-    ):
+    )
+    for routes in first:
         app.include_router(routes.router)
-    later, loaded = LaterRoutes(), list(app.router.routes)
+    later, loaded = LaterRoutes(), [route for routes in first for route in routes.router.routes]
     app.include_router(later.router)
     app.state.later = later
     _pages(app)

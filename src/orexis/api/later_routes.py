@@ -11,6 +11,7 @@ from fastapi import APIRouter
 from starlette.routing import BaseRoute, Match
 from starlette.types import ASGIApp, Receive, Scope, Send
 
+_ASKED = ("/api/", "/openapi.json")
 _MODULES = (
     "take_routes",
     "material_routes",
@@ -58,7 +59,7 @@ class WaitForRoutes:
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
         """Pass a question on once something may answer it."""
-        waits = not self._later.loaded and scope["type"] == "http" and scope["path"].startswith("/api/")
+        waits = not self._later.loaded and scope["type"] == "http" and scope["path"].startswith(_ASKED)
         if waits and not any(route.matches(scope)[0] is Match.FULL for route in self._loaded):
             self._later.load()
         await self._app(scope, receive, send)
