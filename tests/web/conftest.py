@@ -159,6 +159,7 @@ def drawn(page: Page) -> None:
 
 
 A_SECOND_OF_SOUND = 4 * 44_100
+TRIES = 20  # takes in real time: a machine that lends its processor to others loses sound in most of them
 OpenPage = Callable[..., Page]
 LANGUAGE = os.environ.get("OREXIS_TEST_LANGUAGE", "")
 
@@ -240,7 +241,7 @@ def through_microphone(
 
     A machine that is too busy loses sound, which the take then says of itself: it is done again, as a player would.
     """
-    for _ in range(8):
+    for _ in range(TRIES):
         session = opened()
         page = open_page(microphone, source="microphone")
         page.goto(f"{site.base}/stand/{session}")
@@ -252,7 +253,7 @@ def through_microphone(
             return page, found
         assert "too busy" in page.locator("footer").inner_text()
         page.close()
-    raise AssertionError("this machine lost some of the sound eight times")
+    raise AssertionError(f"this machine lost some of the sound {TRIES} times")
 
 
 def microphone_file(path: Path, exercise_type: str, *flaws: str, lead_s: float, instrument: str = "tuba-eb") -> Path:

@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 from orexis.core.player import play
 from orexis.files.soundfiles import write_flac
 from tests.conftest import exercise_of
-from tests.web.conftest import OpenPage, Site, microphone_file, until
+from tests.web.conftest import TRIES, OpenPage, Site, microphone_file, until
 
 
 def test_just_play_is_one_tap_away_and_tells_what_was_heard(site: Site, open_page: OpenPage) -> None:
@@ -50,7 +50,7 @@ def test_the_tuner_hears_a_microphone(site: Site, open_page: OpenPage, tmp_path:
     """A file through the browser's own microphone path: a low centre is shown while it sounds, and read afterwards."""
     player = site.player()
     sound = microphone_file(tmp_path / "mic.wav", "long-low-tones", "centre=-27c", lead_s=1.5)
-    for _ in range(8):  # a machine that is too busy loses sound, and says so
+    for _ in range(TRIES):  # a machine that is too busy loses sound, and says so
         page = open_page(sound, source="microphone")
         page.goto(f"{site.base}/play")
         page.get_by_role("button", name="Listen").click()
