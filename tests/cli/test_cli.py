@@ -12,6 +12,9 @@ from typing import Any
 import pytest
 
 from orexis.cli.main import run
+from orexis.core.exercises import exercise_type_named
+from orexis.core.instruments import instrument_named
+from orexis.files.exercise_files import exported
 
 NOTE_FIELDS = {
     "index", "target", "sounded", "f0_hz", "onset_s", "release_s", "pitch_error_cents", "pitch_wobble_cents", "pitch_drift_cents",
@@ -175,3 +178,25 @@ def test_help_and_wrong_uses_are_in_the_language_of_the_machine() -> None:
     assert (wrong.returncode, wrong.stdout) == (2, "")
     assert wrong.stderr == "orexis: Es gibt keinen Befehl 'polka'. Meintest du 'play'?\n"
     assert "Befehle:" in told("desktop").stderr
+
+
+@pytest.mark.parametrize(
+    "words",
+    ["version", "horn trumpet-bb", "horn trumpet-bb C5", "figure --list"]
+    + [f"figure two-partial-slur --format {form}" for form in ("json", "musicxml", "midi", "svg")]
+    + ["tune {folder}/t.musicxml --format midi", "tune {folder}/t.mid"],
+)
+def test_an_answer_without_sound_waits_for_no_large_library(words: str, tmp_path: Path) -> None:
+    trumpet = instrument_named("trumpet-bb")
+    slur = exercise_type_named("two-partial-slur").series(trumpet, {}).exercises[0]
+    for form, ending in (("musicxml", "musicxml"), ("midi", "mid")):
+        (tmp_path / f"t.{ending}").write_bytes(exported(slur, trumpet, trumpet.parts[0], form)[0])
+    script = (
+        "import sys\nfrom orexis.cli.main import run\n"
+        f"sys.argv = ['orexis', *{words.format(folder=tmp_path).split()!r}]\n"
+        "try: run()\n"
+        "finally: print(*{'fastapi', 'numpy', 'pydantic', 'sqlalchemy'} & set(sys.modules), file=sys.stderr)"
+    )
+    done = subprocess.run([sys.executable, "-c", script], capture_output=True)
+    assert (done.returncode, done.stderr.strip()) == (0, b"")
+    assert done.stdout

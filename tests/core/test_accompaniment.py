@@ -16,7 +16,8 @@ from orexis.core.room import without_known
 from orexis.core.sound import Sound
 from orexis.core.theory import NATURAL_SEVENTH, KnownTone, cents_between, just_cents
 from orexis.errors import ExerciseError
-from orexis.files.exercise_json import exercise_from_json, exercise_to_json
+from orexis.files.exercise_json import exercise_to_json
+from orexis.files.exercise_json_read import exercise_from_json
 from orexis.services.ear import Ear
 from orexis.services.journal import MICROPHONE, Journal, TakeHead
 from orexis.services.takes.open_take import OpenTake

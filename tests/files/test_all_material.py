@@ -10,7 +10,8 @@ from orexis.core.exercises import EXERCISE_TYPES, exercise_types_for
 from orexis.core.instruments import INSTRUMENTS, instrument_named
 from orexis.core.player import play
 from orexis.files.engraving import exercise_to_svg
-from orexis.files.exercise_json import exercise_from_json, exercise_to_json
+from orexis.files.exercise_json import exercise_to_json
+from orexis.files.exercise_json_read import exercise_from_json
 from orexis.files.midi import exercise_to_midi
 from orexis.files.musicxml import exercise_to_musicxml
 from tests.conftest import some

@@ -15,7 +15,8 @@ from orexis.core.sound import Sound
 from orexis.errors import ExerciseError, SoundError
 from orexis.files import soundfiles
 from orexis.files.engraving import exercise_to_svg
-from orexis.files.exercise_json import exercise_from_json, exercise_to_json
+from orexis.files.exercise_json import exercise_to_json
+from orexis.files.exercise_json_read import exercise_from_json
 from orexis.files.layout import TICKS as DIVISIONS
 from orexis.files.midi import TICKS, exercise_to_midi
 from orexis.files.musicxml import exercise_to_musicxml

@@ -13,7 +13,7 @@ from benchmarks import hostile_files
 from benchmarks.hostile import attack, base_export, broken_by, mutant
 from orexis.core.coach.load import weight
 from orexis.errors import ExerciseError, InputError
-from orexis.files.exercise_json import exercise_from_json
+from orexis.files.exercise_json_read import exercise_from_json
 from orexis.files.strict_json import strict_json
 from orexis.services.application import Application
 from orexis.services.archive import bring_in, taken_out

@@ -14,9 +14,10 @@ from orexis.core.exercises import Exercise, Series
 from orexis.core.messages import tell
 from orexis.core.sound import Sound, finite
 from orexis.errors import InputError, MissingError
+from orexis.files.exercise_files import exported
 from orexis.services.application import Application
 from orexis.services.material.chart import ChartRow, chart
-from orexis.services.material.exercises import OwnExercise, exported
+from orexis.services.material.exercises import OwnExercise
 from orexis.services.material.played_in import MOST_SECONDS
 from orexis.services.values.players import Player
 

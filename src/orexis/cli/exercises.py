@@ -1,6 +1,7 @@
 """`orexis figure`: exercise types listed, exercises in every form."""
 
 import dataclasses
+from collections.abc import Sequence
 from typing import Any
 
 from orexis.core.earlier_names import TERMS
@@ -8,6 +9,7 @@ from orexis.core.exercises import exercise_type_named, exercise_types_for
 from orexis.core.instruments import instrument_named
 from orexis.core.messages import tell
 from orexis.errors import ExerciseError
+from orexis.files.exercise_files import exported
 
 
 def exercise_types_json(instrument_id: str) -> dict[str, Any]:
@@ -37,7 +39,7 @@ def exercise_types_json(instrument_id: str) -> dict[str, Any]:
 
 
 def exercise_bytes(
-    exercise_type: str, instrument_id: str, params: list[str], index: int, part_id: str | None, form: str
+    exercise_type: str, instrument_id: str, params: Sequence[str], index: int, part_id: str | None, form: str
 ) -> bytes:
     """One exercise of the series in the form asked for."""
     instrument = instrument_named(instrument_id)
@@ -48,24 +50,13 @@ def exercise_bytes(
             tell("The series has {count} exercises: choose 0 to {last}.", count=len(exercises), last=len(exercises) - 1)
         )
     exercise, part = exercises[index], instrument.part(part_id)
-    match form:
-        case "json":
-            from orexis.files.exercise_json import exercise_to_json
+    if form == "json":
+        return exported(exercise, instrument, part, form)[0] + b"\n"
+    if form == "svg":
+        from orexis.files.engraving import exercise_to_svg
 
-            return exercise_to_json(exercise) + b"\n"
-        case "musicxml":
-            from orexis.files.musicxml import exercise_to_musicxml
-
-            return exercise_to_musicxml(exercise, instrument, part)
-        case "midi":
-            from orexis.files.midi import exercise_to_midi
-
-            return exercise_to_midi(exercise)
-        case "svg":
-            from orexis.files.engraving import exercise_to_svg
-
-            return exercise_to_svg(exercise, instrument, part).encode()
-    raise ExerciseError(tell("There is no format “{form}”: choose json, musicxml, midi or svg.", form=form[:20]))
+        return exercise_to_svg(exercise, instrument, part).encode()
+    return exported(exercise, instrument, part, form, also=("svg",))[0]
 
 
 def _pair(text: str) -> tuple[str, str]:

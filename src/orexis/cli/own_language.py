@@ -3,31 +3,35 @@
 import os
 import re
 import sys
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from functools import cache
 from typing import Any
 
-import typer
+import click
 
 from orexis.core.messages import ENGLISH, Language
 
 # What the library says by itself.
 LIBRARY_WORDS = ("Show this message and exit.", "Passphrase for devices", "Repeat for confirmation")
 LIBRARY_SENTENCES = (
-    "No such option: {option}",
+    "No such option {option}.",
+    "No such option {option}. Did you mean {other}?",
     "No such command {command}.",
     "No such command {command}. Did you mean {other}?",
     "Missing argument {name}.",
     "Missing option {name}.",
     "Invalid value for {name}: {why}",
+    "{value} is not a valid integer.",
+    "{value} is not a valid float.",
+    "{value} is not in the range {range}.",
     "Got unexpected extra argument ({name})",
     "Option {name} requires an argument.",
     "Usage: {command}",
     "default: {value}",
 )
 _BRACKET = re.compile(r"(.*?) *\[([^\[]*)\]")
-_HEADINGS = ("Options", "Commands", "Arguments", "required")
+_HEADINGS = ("Options", "Commands", "required")
 
 
 @cache
@@ -53,7 +57,7 @@ def say(text: str) -> None:
     print(own(text), file=sys.stderr, flush=True)
 
 
-class _Formatter(typer.Context.formatter_class):  # type: ignore[valid-type, misc]
+class _Formatter(click.HelpFormatter):
     """The library's own way of writing help, its words looked up."""
 
     def write_usage(self, prog: str, args: str = "", prefix: str | None = None) -> None:
@@ -62,7 +66,7 @@ class _Formatter(typer.Context.formatter_class):  # type: ignore[valid-type, mis
     def write_text(self, text: str) -> None:
         super().write_text(own(text))
 
-    def write_dl(self, rows: Sequence[tuple[str, str]], col_max: int = 30, col_spacing: int = 2) -> None:
+    def write_dl(self, rows: Iterable[tuple[str, str]], col_max: int = 30, col_spacing: int = 2) -> None:
         super().write_dl([(name, _in_parts(text)) for name, text in rows], col_max, col_spacing)
 
     @contextmanager
@@ -80,7 +84,7 @@ def _in_parts(text: str) -> str:
     return f"{own(found[1])}  [{extra}]".strip()
 
 
-class OwnContext(typer.Context):
+class OwnContext(click.Context):
     """Writes its help in the language of this machine's user."""
 
     formatter_class = _Formatter

@@ -3,7 +3,7 @@
 import sys
 from pathlib import Path
 
-import typer
+import click
 
 from orexis.cli.own_language import own
 from orexis.cli.server import data_folder
@@ -18,6 +18,11 @@ def let_in(data: Path | None) -> None:
         if not sys.stdin.isatty():
             raise InputError("There is no passphrase yet: start once from a terminal, or set it in the settings.")
         pairing.set_passphrase(
-            typer.prompt(own("Passphrase for devices"), hide_input=True, confirmation_prompt=True, err=True)
+            click.prompt(
+                own("Passphrase for devices"),
+                hide_input=True,
+                confirmation_prompt=own("Repeat for confirmation"),
+                err=True,
+            )
         )
     pairing.switch(True)

@@ -11,7 +11,6 @@ from sqlalchemy.orm import Session
 from orexis.core.exercises import (
     AS_WRITTEN,
     MAX_TEXT,
-    OCTAVES,
     TUNE,
     Exercise,
     Meter,
@@ -28,10 +27,7 @@ from orexis.core.messages import tell
 from orexis.core.sound import Sound
 from orexis.errors import ExerciseError, InputError
 from orexis.files.engraving import exercise_to_svg
-from orexis.files.exercise_json import exercise_to_json
-from orexis.files.midi import exercise_to_midi
-from orexis.files.musicxml import exercise_to_musicxml
-from orexis.files.tune_files import read_tune
+from orexis.files.tune_files import read_on
 from orexis.services.clock import now, utc
 from orexis.services.documents import Params, from_json, to_json
 from orexis.services.material.exercise_sound import exercise_wav
@@ -48,11 +44,6 @@ _NAME_LENGTH = 80  # one line
 _TITLE = 40  # fits the stand
 _AS_WRITTEN = {"octave": AS_WRITTEN}
 _ENGRAVING_S, _SOUND_S, _READING_S, _HEARING_S = 20.0, 60.0, 20.0, 60.0
-FORMATS = {
-    "json": ("application/json", "json"),
-    "musicxml": ("application/vnd.recordare.musicxml+xml", "musicxml"),
-    "midi": ("audio/midi", "mid"),
-}
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,21 +83,6 @@ def _tune_of(person: Player, line: WrittenLine, title: str) -> tuple[TunePart, .
     part, meter = person.own_instrument.part(person.part), Meter(line.beats_per_bar)
     read = melody_of_line(line.text, part.transposition, title=title, tempo_bpm=line.tempo_bpm, meter=meter)
     return (TunePart(title, read),)
-
-
-def exported(exercise: Exercise, instrument: Instrument, part: Part, form: str) -> tuple[bytes, str, str]:
-    """An exercise as a file: its bytes, media type and ending."""
-    if form not in FORMATS:
-        raise ExerciseError(
-            tell("There is no format “{form}”: choose {formats}.", form=form[:20], formats=", ".join(FORMATS))
-        )
-    media, ending = FORMATS[form]
-    data = {
-        "json": lambda: exercise_to_json(exercise),
-        "musicxml": lambda: exercise_to_musicxml(exercise, instrument, part),
-        "midi": lambda: exercise_to_midi(exercise),
-    }[form]()
-    return data, media, ending
 
 
 class Material:
@@ -246,38 +222,6 @@ class Material:
         chosen = {"semitones": str(semitones)} if semitones else {}
         title = read[0].melody.title
         return self.keep(person, name or title, ExerciseRequest(TUNE.id, chosen), tune=read)
-
-
-def read_on(data: bytes, instrument: Instrument) -> tuple[TunePart, ...] | Exercise:
-    """What a file holds; engraved once on the instrument, so that what cannot be engraved or does not fit is refused now."""
-    read = read_tune(data)
-    if isinstance(read, Exercise):
-        if read.instrument != instrument.id:
-            raise ExerciseError(
-                tell(
-                    "The exercise was made for another instrument ({instrument}): choose that instrument to use it.",
-                    instrument=read.instrument,
-                )
-            )
-        read = replace(read, from_file=True)
-        exercise_to_svg(read, instrument, instrument.parts[0])
-        return read
-    exercise_to_svg(score_series(instrument, read, {}).exercises[0], instrument, instrument.parts[0])
-    return read
-
-
-def exercise_from_file(
-    data: bytes, instrument: Instrument, *, octave: int, semitones: int, part: str | None
-) -> Exercise:
-    """A file's tune or exercise as one exercise; ExerciseError for a part or an octave that there is not."""
-    read = read_on(data, instrument)
-    if isinstance(read, Exercise):
-        return read
-    if octave not in OCTAVES:
-        raise ExerciseError(tell("{octave} octaves: choose {map}.", octave=octave, map=", ".join(map(str, OCTAVES))))
-    given = {"octave": OCTAVES[octave], "semitones": str(semitones)}
-    given |= {"part": part} if part is not None else {}
-    return score_series(instrument, read, given).exercises[-1]
 
 
 def _with_words(series: Series, words: str) -> Series:
