@@ -20,7 +20,6 @@ from orexis.api import (
     pins,
     planning_routes,
     player_routes,
-    session_routes,
     standing_routes,
     windows,
 )
@@ -75,7 +74,6 @@ def create_app(
         household_routes,
         player_routes,
         planning_routes,
-        session_routes,
         standing_routes,
         pins,
         live,

@@ -13,6 +13,8 @@ from starlette.types import ASGIApp, Receive, Scope, Send
 
 _ASKED = ("/api/", "/openapi.json")
 _MODULES = (
+    "session_routes",
+    "record_routes",
     "take_routes",
     "material_routes",
     "moving_routes",
