@@ -234,6 +234,15 @@ def open_page(chromium: Playwright, quiet_browser: Browser) -> Iterator[OpenPage
         one.close()
 
 
+def stolen() -> str:
+    """What other machines on the same host took from this one's processor: where sound is lost, the likeliest reason."""
+    try:
+        used = [int(ticks) for ticks in Path("/proc/stat").read_text().split("\n", 1)[0].split()[1:]]
+    except OSError:
+        return "not known"
+    return f"{used[7] / 100.0:.0f} s of its processor lent to others, {used[0] / 100.0:.0f} s used"
+
+
 def through_microphone(
     site: Site, open_page: OpenPage, microphone: Path, opened: Callable[[], str]
 ) -> tuple[Page, dict[str, Any]]:
@@ -251,6 +260,7 @@ def through_microphone(
         found: dict[str, Any] = site.call(f"/api/takes/{take}")
         if found["verdict"]["reason"] != "lost":
             return page, found
+        print(f"lost {found['measures']['sound']['lost_ms']:.0f} ms of a take; this machine so far: {stolen()}")
         assert "too busy" in page.locator("footer").inner_text()
         page.close()
     raise AssertionError(f"this machine lost some of the sound {TRIES} times")

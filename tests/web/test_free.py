@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 from orexis.core.player import play
 from orexis.files.soundfiles import write_flac
 from tests.conftest import exercise_of
-from tests.web.conftest import TRIES, OpenPage, Site, microphone_file, until
+from tests.web.conftest import TRIES, OpenPage, Site, microphone_file, stolen, until
 
 
 def test_just_play_is_one_tap_away_and_tells_what_was_heard(site: Site, open_page: OpenPage) -> None:
@@ -63,6 +63,7 @@ def test_the_tuner_hears_a_microphone(site: Site, open_page: OpenPage, tmp_path:
         take = site.call(f"/api/takes/{session['summary']['take_ids'][0]}")
         if take["measures"]["sound"]["lost_ms"] == 0:
             break
+        print(f"lost {take['measures']['sound']['lost_ms']:.0f} ms; this machine so far: {stolen()}")
         site.call(f"/api/takes/{take['id']}/discarded", {"discarded": True}, "PUT")
     reading = site.call(f"/api/sessions/{session['id']}/free-reading")["reading"]
     assert reading["notes"] == 1

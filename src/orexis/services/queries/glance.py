@@ -83,11 +83,13 @@ def stuck_at(db: Session, player_id: str, today: int) -> str | None:
     if worst is None or worst.exercise_type not in EXERCISE_TYPES:
         return None
     said = tell(
-        "{exercise_types}: {takes} of {takes2} takes missed",
-        exercise_types=EXERCISE_TYPES[worst.exercise_type].name,
-        takes=worst.takes - worst.clean,
-        takes2=worst.takes,
+        "{exercise}: {missed} of {takes} takes missed.",
+        exercise=EXERCISE_TYPES[worst.exercise_type].name,
+        missed=worst.takes - worst.clean,
+        takes=worst.takes,
     )
     if worst.reason is not None and worst.reason[0] in REASONS:
-        said += tell(", {reason} by {reasons}", reason=worst.reason[1], reasons=REASONS[worst.reason[0]].label)
+        said += " " + tell(
+            "Most often: {reason} ({count}).", reason=REASONS[worst.reason[0]].label, count=worst.reason[1]
+        )
     return said
