@@ -45,7 +45,7 @@
         </button>
         {#if glance}
           <p class="mt-2">{sentence(when(glance))}</p>
-          {#if glance.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
+          {#if glance.stuck}<p class="quiet">Stuck: {glance.stuck}</p>{/if}
         {/if}
       </li>
     {/each}
@@ -63,7 +63,7 @@
           <span class="quiet ml-3"
             >{household.instrumentName(guest.instrument)}, {small(STANDARD_WORDS[guest.standard])}</span
           >
-          {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}.</p>{/if}
+          {#if glance?.stuck}<p class="quiet">Stuck: {glance.stuck}</p>{/if}
         </li>
       {/each}
     {/if}
