@@ -30,6 +30,7 @@ from orexis.core.room import (
     warm_partials,
     without_known,
 )
+from orexis.core.signals import median
 from orexis.core.sound import Sound
 from orexis.core.trace import Trace, track, warm_path, warm_windows
 
@@ -146,7 +147,7 @@ def _loudspeaker_db(heard: Sound, left: Sound) -> float | None:
     powers = []
     for samples in (heard.samples - left.samples, left.samples):
         power = np.add.reduceat(np.square(samples, dtype=np.float64), starts)
-        powers.append(float(np.median(power[power >= _SOUNDS * power.max()])))
+        powers.append(median(power[power >= _SOUNDS * power.max()]))
     return round(float(10.0 * np.log10(max(powers[0], 1e-12) / max(powers[1], 1e-12))), 1)
 
 

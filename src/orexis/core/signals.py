@@ -9,7 +9,7 @@ from typing import Any
 
 import numpy as np
 from numpy.lib.stride_tricks import sliding_window_view
-from numpy.typing import NDArray
+from numpy.typing import ArrayLike, NDArray
 
 from orexis.core.compiled import Loop
 
@@ -77,6 +77,15 @@ def decimated(samples: NDArray[np.float32], factor: int) -> NDArray[np.float32]:
     return np.asarray(thinned(silence, np.concatenate((samples, silence)), taps, factor)[0])
 
 
+def median(values: ArrayLike) -> float:
+    """Return the median of a series of shape (n,), NaN where it is empty or holds one: numpy's own takes four times as long for some hundred values."""
+    ordered = np.sort(values)
+    middle = len(ordered) // 2
+    if not len(ordered) or np.isnan(ordered[-1]):  # NaN is sorted last
+        return float("nan")
+    return float(ordered[middle] if len(ordered) % 2 else (ordered[middle - 1] + ordered[middle]) / 2)
+
+
 def running_mean(values: Array, width: int) -> Array:
     """Return the mean of `width` values about each; shape and precision as given."""
     if not len(values):
@@ -105,4 +114,5 @@ def _windows(values: Array, width: int) -> Array:
 
 
 def _longer(values: Array, width: int) -> Array:
-    return np.pad(values, (width // 2, width - width // 2 - 1), mode="edge")
+    before, after = width // 2, width - width // 2 - 1
+    return np.concatenate((np.full(before, values[0], values.dtype), values, np.full(after, values[-1], values.dtype)))

@@ -10,6 +10,7 @@ from orexis.core.measures.ending import let_go_s
 from orexis.core.measures.entry import has_restarted
 from orexis.core.measures.own import ECHOED, IsReal, with_harmonics
 from orexis.core.notes import DEEP_SCOOP_CENTS, HeardNote, Row, is_slide, runs, slots_of
+from orexis.core.signals import median
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -153,8 +154,8 @@ def slot_breaks(
 
 def _is_blown_again(direct: Trace, heard: HeardNote, start_s: float, stop_s: float) -> bool:
     """Whether a stay before a note comes after a silence, as loud as the note: what only rings on there is softer."""
-    usual = float(np.median(direct.part(heard.start_s, heard.stop_s).level_db))
-    loud = float(np.median(direct.part(start_s, stop_s).level_db)) > usual - _BLOWN_DB
+    usual = median(direct.part(heard.start_s, heard.stop_s).level_db)
+    loud = median(direct.part(start_s, stop_s).level_db) > usual - _BLOWN_DB
     return loud and has_restarted(direct, replace(heard, onset_s=start_s))
 
 
@@ -162,7 +163,7 @@ def _slides(stay: Floats, note_hz: float) -> bool:
     """Whether a stay is on its way to the note, as a scoop is that passes by a slot: its last third is nearer than its first."""
     off = np.abs(cents_between(note_hz, stay[np.isfinite(stay)]))
     third = max(1, len(off) // 3)
-    first, last = float(np.median(off[:third])), float(np.median(off[-third:]))
+    first, last = median(off[:third]), median(off[-third:])
     return first - last > _SLIDES * first
 
 
@@ -198,7 +199,7 @@ def cracks(
         for rings in ringing_hz:
             away &= ~(np.abs(cents_between(rings, f0)) < _BACK_CENTS)
         # A break is as clear as the note itself: breath in the tone makes single frames stray.
-        usual = float(np.median(trace.confidence[low:high])) if high > low else 0.0
+        usual = median(trace.confidence[low:high]) if high > low else 0.0
         for times in ECHOED if ringing_hz or usual < _QUIET_TONE else ():
             away &= ~(np.abs(cents_between(times * heard.f0_hz, f0)) < _BACK_CENTS)
     away &= np.isfinite(f0) & (trace.confidence[low:high] > max(_CLEAR, usual - _AS_CLEAR))
@@ -209,10 +210,10 @@ def cracks(
         # On its way to the break and back the windows see both pitches: its middle is what stands still.
         edge = 2 if b - a + 1 >= 8 else 0
         steady = float(np.ptp(cents_between(1.0, f0[a + edge : b + 1 - edge]))) < 80.0
-        need = max(shortest_s, _LEAST_PERIODS / min(heard.f0_hz, float(np.median(f0[a : b + 1]))))
+        need = max(shortest_s, _LEAST_PERIODS / min(heard.f0_hz, median(f0[a : b + 1])))
         if not need <= length <= _CRACK_LONGEST_S or not steady:
             continue
-        if not is_real(float(trace.time_s[low + a]), float(trace.time_s[low + b]), float(np.median(f0[a : b + 1]))):
+        if not is_real(float(trace.time_s[low + a]), float(trace.time_s[low + b]), median(f0[a : b + 1])):
             continue
         at_start = a * HOP_S < _SPLIT_WITHIN_S and not heard.joined
         returns = b + 2 < len(f0) and _comes_back_at_once(f0[b + 1 : b + 1 + _BACK_FRAMES], heard.f0_hz)

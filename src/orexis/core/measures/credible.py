@@ -10,6 +10,7 @@ import numpy as np
 from orexis.core.exercises import Exercise, Medium
 from orexis.core.instruments import Instrument, all_fingerings, slots_hz
 from orexis.core.notes import RIGHT_CENTS, HeardNote
+from orexis.core.signals import median
 from orexis.core.theory import cents_between
 from orexis.core.trace import Trace
 
@@ -52,7 +53,7 @@ def credible_notes(
 
 def _level_db(trace: Trace, note: HeardNote) -> float:
     part = trace.part(note.onset_s, note.release_s)
-    return float(np.median(part.level_db)) if len(part) else -120.0
+    return median(part.level_db) if len(part) else -120.0
 
 
 def _usual_db(levels: np.ndarray, lengths: np.ndarray) -> float:

@@ -3,6 +3,7 @@
 import numpy as np
 
 from orexis.core.notes import HeardNote
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -32,7 +33,7 @@ def fall_off_cents(
     late = calm[time_s < end_s - _FALL_S][-round(_LATE_S / HOP_S) :]
     if not len(late):
         return "the note is too short"
-    return cents_between(heard.f0_hz, float(np.median(f0))) - float(np.median(late))
+    return cents_between(heard.f0_hz, median(f0)) - median(late)
 
 
 def let_go_s(direct: Trace, heard: HeardNote) -> float:
@@ -40,5 +41,5 @@ def let_go_s(direct: Trace, heard: HeardNote) -> float:
     part = direct.part(heard.onset_s, heard.release_s)
     if not len(part):
         return heard.release_s
-    fed = np.flatnonzero(part.level_db > float(np.median(part.level_db)) - _FED_DB)
+    fed = np.flatnonzero(part.level_db > median(part.level_db) - _FED_DB)
     return float(part.time_s[fed[-1]])

@@ -5,6 +5,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.notes import Flags, HeardNote
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -42,8 +43,8 @@ def entry_of(trace: Trace, heard: HeardNote, settled_s: float, calm: Floats) -> 
     if not len(f0):
         return None
     # Against the centre where it settles, so that a long even sag is no entry.
-    early = float(np.median(calm[: round(_COMING_S / HOP_S)]))
-    start = cents_between(heard.f0_hz, float(np.median(f0))) - early
+    early = median(calm[: round(_COMING_S / HOP_S)])
+    start = cents_between(heard.f0_hz, median(f0)) - early
     if abs(start) > _MOST_CENTS:
         return None
     return Attack(
@@ -80,4 +81,4 @@ def has_restarted(direct: Trace, heard: HeardNote) -> bool:
     """Whether nothing was fed in for a moment before a note: the level without the room's tail dips there."""
     usual = direct.part(heard.onset_s + _DIP_S[1], min(heard.release_s, heard.onset_s + _COMING_S)).level_db
     about = direct.part(heard.onset_s - _DIP_S[0], heard.onset_s + _DIP_S[1]).level_db
-    return bool(len(usual) and len(about)) and float(about.min()) < float(np.median(usual)) - _DIP_DB
+    return bool(len(usual) and len(about)) and float(about.min()) < median(usual) - _DIP_DB

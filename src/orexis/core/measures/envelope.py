@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.signals import spectra
+from orexis.core.signals import median, spectra
 from orexis.core.sound import Floats, Samples, Sound, finite
 
 CENTRES_HZ = tuple(125.0 * 2.0 ** (k / 4.0) for k in range(25))
@@ -197,7 +197,7 @@ def distance_db(a: TimbreProfile, b: TimbreProfile, *, elsewhere: bool = False) 
         return None
     if elsewhere:
         off = off - np.polyval(np.polyfit(octave - octave.mean(), off, 2), octave - octave.mean())
-    off = off - float(np.median(off))
+    off = off - median(off)
     # What only one of the two has, high up, is brightness that the other lacks.
     spectral = float(np.sqrt(np.mean(np.minimum(np.abs(off), 20.0) ** 2)))
     airier = abs(a.clarity_db - b.clarity_db)

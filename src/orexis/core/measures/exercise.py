@@ -18,6 +18,7 @@ from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.sweep import ASKED_SWEEP_CENTS, FREE_SWEEP_CENTS, cents_along, sweep, voiced_runs
 from orexis.core.measures.values import ExerciseMeasures, MoveMeasures, NoteMeasures
 from orexis.core.notes import runs
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.theory import ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -274,7 +275,7 @@ def _trill_in(cents: Floats) -> tuple[int, float, float] | None:
     turns = [int(k) for k, before in zip(marked[1:], marked[:-1], strict=True) if side[k] != side[before]]
     if len(turns) < _TRILL_TURNS:
         return None
-    targets = {s: float(np.median(cents[side == s])) for s in (-1, 1)}
+    targets = {s: median(cents[side == s]) for s in (-1, 1)}
     f0 = ratio_of(middle)
     need = max(2, round(LOCKED_PERIODS / f0 / HOP_S))
     seated = 0

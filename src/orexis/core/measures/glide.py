@@ -11,6 +11,7 @@ import numpy as np
 
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes import HeardNote, Row, runs
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -51,7 +52,7 @@ class _Track:
     @property
     def off(self) -> float:
         """Return how far from its aim a glide came to rest, in cents."""
-        return float(np.median(self.cents[self.rest]))
+        return median(self.cents[self.rest])
 
     @property
     def arrived(self) -> bool:
@@ -106,7 +107,7 @@ def split_at_glides(
         if not heard.onset_s < leave < comes:
             continue
         own = trace.part(heard.onset_s, leave)
-        f0 = float(np.median(own.f0_hz[own.voiced])) if own.voiced.any() else heard.f0_hz
+        f0 = median(own.f0_hz[own.voiced]) if own.voiced.any() else heard.f0_hz
         last = reached.heard or heard
         out[i] = replace(
             out[i], heard=replace(heard, f0_hz=f0, stop_s=leave, release_s=leave, left_joined=True), right=True
@@ -128,7 +129,7 @@ def zero_of(rows: tuple[Row, ...], exercise: Exercise, first_beat_s: float | Non
 
 def _leaves(track: _Track) -> int:
     """The last frame before the rest that lies nearer to the start than a small part of the way."""
-    level = float(np.median(track.cents[: max(4, round(_EARLY_S / HOP_S))]))
+    level = median(track.cents[: max(4, round(_EARLY_S / HOP_S))])
     near = np.flatnonzero(np.abs(track.cents[: track.rest.start] - level) <= min(_LEAVE_CENTS, 0.25 * abs(track.span)))
     return int(near[-1]) if len(near) else 0
 
@@ -182,6 +183,6 @@ def _where_it_rests(cents: Floats, first: int, part: Trace, due_s: float) -> sli
 
 def _longest_hole(part: Trace, first: int, last: int) -> float:
     level = part.level_db[first : last + 1]
-    quiet = ~part.voiced[first : last + 1] | (level < np.median(level) - _HOLE_DB)
+    quiet = ~part.voiced[first : last + 1] | (level < median(level) - _HOLE_DB)
     inside = [(a, b) for a, b in runs(quiet) if a > 0 and b < last - first]
     return max((b - a + 1 for a, b in inside), default=0) * HOP_S

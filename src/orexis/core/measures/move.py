@@ -10,6 +10,7 @@ from orexis.core.measures.silence import ECHOES, HOLE_DB, Dip, dip_in_a_room, dr
 from orexis.core.measures.values import ClippedPartial, MoveMeasures
 from orexis.core.messages import tell
 from orexis.core.notes import HeardNote, cents_track, runs
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -207,7 +208,7 @@ def _in_a_room(
 
 
 def _clear(trace: Trace, touch: ClippedPartial) -> float:
-    return float(np.median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence))
+    return median(trace.part(touch.start_s, touch.start_s + touch.ms / 1000.0).confidence)
 
 
 def _once(clipped: list[ClippedPartial]) -> tuple[ClippedPartial, ...]:
@@ -229,7 +230,7 @@ def _touch(track: Floats, partial: int, hz: float, a: int, b: int, start: int) -
     passing = 2.0 * _NEAR_CENTS / speed if speed > 0.0 else 0.0
     if length < max(_SHORTEST_TOUCH_S, _PERIODS / hz) or length < min(_GLIDE_FACTOR * passing, 0.25):
         return None
-    f0 = ratio_of(float(np.median(track[a : b + 1])))
+    f0 = ratio_of(median(track[a : b + 1]))
     return ClippedPartial(partial, round(f0, 2), round((start + a) * HOP_S, 4), round(1000.0 * length, 1))
 
 
@@ -237,7 +238,7 @@ def _usual_levels(trace: Trace, pair: Between) -> tuple[float, float]:
     """Median level of the last and first 200 ms of the two notes."""
     old = trace.part(max(pair.before.start_s, pair.before.stop_s - 0.2), pair.before.stop_s)
     new = trace.part(pair.after.start_s, min(pair.after.stop_s, pair.after.start_s + 0.2))
-    levels = [float(np.median(part.level_db)) if len(part) else -120.0 for part in (old, new)]
+    levels = [median(part.level_db) if len(part) else -120.0 for part in (old, new)]
     return levels[0], levels[1]
 
 

@@ -15,7 +15,7 @@ from orexis.core.measures.shape import bend, loudness, modulation, ringing_place
 from orexis.core.measures.slope import theil_sen
 from orexis.core.measures.values import NO_TOP, NoteMeasures
 from orexis.core.notes import HeardNote, Row
-from orexis.core.signals import running_mean
+from orexis.core.signals import median, running_mean
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between, nearest_pitch
 from orexis.core.trace import HOP_S, Trace
@@ -68,7 +68,7 @@ def settled_part(trace: Trace, heard: HeardNote) -> SettledPitch | None:
     stop = float(heard.release_s) - (0.0 if heard.left_joined else _BEFORE_RELEASE_S)
     for i in range(len(calm) - length + 1):
         ahead = calm[i : i + coming]
-        middle = float(np.median(ahead))
+        middle = median(ahead)
         if np.all(np.abs(calm[i : i + length] - middle) <= _SETTLE_CENTS) and not _on_its_way(calm[i:], coming):
             keep = (part.time_s >= part.time_s[i]) & (part.time_s <= stop)
             if keep.sum() * HOP_S < need:
@@ -92,8 +92,8 @@ def _on_its_way(rest: Floats, coming: int) -> bool:
     third = coming // 3
     if len(ahead) < coming or len(later) < coming:
         return False
-    travels = abs(float(np.median(ahead[-third:]) - np.median(ahead[:third]))) > _SETTLE_CENTS
-    return travels and abs(float(np.median(later) - np.median(ahead))) > _SETTLE_CENTS
+    travels = abs(median(ahead[-third:]) - median(ahead[:third])) > _SETTLE_CENTS
+    return travels and abs(median(later) - median(ahead)) > _SETTLE_CENTS
 
 
 def without_vibrato(cents: Floats) -> Floats:
@@ -255,7 +255,7 @@ def _of_settled(
     reasons: dict[str, str],
 ) -> dict[str, Any]:
     written = row.written
-    centre = float(np.median(settled.calm)) + cents_between(reference_hz, heard.f0_hz)
+    centre = median(settled.calm) + cents_between(reference_hz, heard.f0_hz)
     share = written.instrument_cents if written and written.keep_fingering else 0.0
     rate = slope_cents_s(settled)
     if rate is None:
@@ -292,7 +292,7 @@ def _of_settled(
         "vibrato_cents": _rounded(moves.vibrato_cents, 1),
         "pitch_wobble_rate_hz": _rounded(moves.pitch_wobble_rate_hz, 2),
         "pitch_wobble_depth_cents": _rounded(moves.pitch_wobble_depth_cents, 1),
-        "level_db": _rounded(float(np.median(settled.level_db)), 1),
+        "level_db": _rounded(median(settled.level_db), 1),
         "level_wobble_db": _rounded(robust_spread(settled.level_db[sounding_part(len(settled.level_db))]), 2)
         if loud
         else None,
@@ -301,7 +301,7 @@ def _of_settled(
         "level_top_at": _rounded(loud.top_at if loud else None, 2),
         "shape_off_db": _rounded(shape_off_db(settled.level_db, shape), 2) if shape and loud else None,
         "tone_to_noise_db": _rounded(clarity, 1),
-        "spectral_centroid_hz": _rounded(float(np.median(settled.spectral_centroid_hz)), 0),
+        "spectral_centroid_hz": _rounded(median(settled.spectral_centroid_hz), 0),
         "bend_down_cents": _rounded(bent.down_cents if bent else None, 1),
         "bend_up_cents": _rounded(bent.up_cents if bent else None, 1),
         "bend_back_cents": _rounded(bent.back_cents if bent else None, 1),
@@ -315,7 +315,7 @@ def _end_of(settled: SettledPitch) -> float:
     """Cents of the last second against the whole, of the last half where there is less."""
     length = min(_END_S, 0.5 * (float(settled.time_s[-1]) - settled.start_s))
     last = settled.calm[settled.time_s >= settled.time_s[-1] - length]
-    return float(np.median(last) - np.median(settled.calm))
+    return median(last) - median(settled.calm)
 
 
 def _unsteady_cents(settled: SettledPitch) -> float:
@@ -332,14 +332,14 @@ def _ring(settled: SettledPitch, pitch_error_cents: float) -> tuple[float | None
     if at is None:
         return None, None
     resting = settled.calm[-max(1, round(_RESTING * len(settled.calm))) :]
-    missed = float(np.median(resting)) - at
-    ring = None if place.cents is None else place.cents - float(np.median(settled.calm)) + pitch_error_cents
+    missed = median(resting) - at
+    ring = None if place.cents is None else place.cents - median(settled.calm) + pitch_error_cents
     return ring, missed
 
 
 def _usual_db(trace: Trace, heard: HeardNote) -> float:
     part = trace.part(heard.onset_s, heard.release_s)
-    return float(np.median(part.level_db)) if len(part) else -120.0
+    return median(part.level_db) if len(part) else -120.0
 
 
 def _breath(
@@ -363,7 +363,7 @@ def _breath(
 
 def robust_spread(values: Floats) -> float:
     """Return 1.4826 times the median absolute deviation: the standard deviation where values are normal."""
-    return float(_MAD_TO_SIGMA * np.median(np.abs(values - np.median(values))))
+    return _MAD_TO_SIGMA * median(np.abs(values - median(values)))
 
 
 def _spread(settled: SettledPitch, rate: float | None) -> float:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from orexis.core.signals import running_mean
+from orexis.core.signals import median, running_mean
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S
 
@@ -162,7 +162,7 @@ def bend(cents: Floats) -> Bend | None:
     edge = max(3, round(0.15 / HOP_S))
     if len(cents) < 4 * edge:
         return None
-    start, end = float(np.median(cents[:edge])), float(np.median(cents[-edge:]))
+    start, end = median(cents[:edge]), median(cents[-edge:])
     smooth = running_mean(cents, round(_SMOOTH_S / HOP_S))
     down, up = start - float(smooth.min()), float(smooth.max()) - start
     if max(down, up) < _BEND_LEAST_CENTS:

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from orexis.core.notes import HeardNote, runs
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.trace import HOP_S, Trace
 
@@ -102,8 +103,8 @@ def _under_softer_db(bands_db: Floats, before: HeardNote, after: HeardNote, firs
     half_old, half_new = (round(0.5 * (note.release_s - note.onset_s) / HOP_S) for note in (before, after))
     last = min(len(level) - 1, middle + min(round(_AFTER_S / HOP_S), half_new))
     near = level[max(first, middle - round(_LOOK_S[0] / HOP_S)) : middle + round(_LOOK_S[1] / HOP_S) + 1]
-    old = np.median(level[max(0, first - min(usual, half_old)) : first + 1])
-    new = np.median(level[last : last + max(2, min(usual, half_new))])
+    old = median(level[max(0, first - min(usual, half_old)) : first + 1])
+    new = median(level[last : last + max(2, min(usual, half_new))])
     return float(min(old, new) - near.min()) if len(near) else 0.0
 
 

@@ -7,11 +7,13 @@ medians. As `scipy.stats.theilslopes`, whose package takes a second to load into
 import numpy as np
 from numpy.typing import ArrayLike
 
+from orexis.core.signals import median
+
 
 def theil_sen(values: ArrayLike, places: ArrayLike) -> tuple[float, float]:
     """Slope, and the value at place 0. `values` and `places`: the same length, at least two of them at different places."""
     y, x = np.asarray(values, dtype=np.float64), np.asarray(places, dtype=np.float64)
     apart = x[:, None] - x[None, :]
     pairs = apart > 0.0
-    slope = float(np.median((y[:, None] - y[None, :])[pairs] / apart[pairs]))
-    return slope, float(np.median(y) - slope * np.median(x))
+    slope = median((y[:, None] - y[None, :])[pairs] / apart[pairs])
+    return slope, median(y) - slope * median(x)

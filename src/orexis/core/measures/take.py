@@ -38,6 +38,7 @@ from orexis.core.notes import (
     without_background,
 )
 from orexis.core.room import RoomAcoustics
+from orexis.core.signals import median
 from orexis.core.sound import Sound, finite
 from orexis.core.trace import Trace
 
@@ -200,8 +201,8 @@ def check_sound(sound: Sound, trace: Trace, *, live: bool = False) -> SoundCheck
     return SoundCheck(
         peak_db=round(20.0 * math.log10(max(peak, 1e-6)), 1),
         clipped_share=round(float(np.mean(size >= _CLIPPED_AT)) if len(size) else 0.0, 6),
-        noise_db=round(float(np.median(rest)), 1) if len(rest) > 20 else None,
-        tone_db_fs=round(float(np.median(tone)), 1) if len(tone) else None,
+        noise_db=round(median(rest), 1) if len(rest) > 20 else None,
+        tone_db_fs=round(median(tone), 1) if len(tone) else None,
         lost_ms=lost_ms(sound.samples, sound.rate, *played_s) if live else 0.0,
     )
 

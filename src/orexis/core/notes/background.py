@@ -8,6 +8,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from orexis.core.signals import median
 from orexis.core.trace import HOP_S, Trace
 
 _LOUD_SHARE = 90.0  # percentile of the voiced frames' levels: how loud the player plays
@@ -24,7 +25,7 @@ def without_background(trace: Trace) -> Trace:
     first = int(np.flatnonzero(trace.level_db > loud - _NEVER_DB)[0])
     before = trace.level_db[: max(0, first - round(_BEFORE_S / HOP_S))]
     known = len(before) * HOP_S >= _LEAST_S
-    floor = float(np.median(before)) + _OVER_DB if known else -np.inf
+    floor = median(before) + _OVER_DB if known else -np.inf
     least = min(max(floor, loud - _ALWAYS_DB), loud - _NEVER_DB)
     f0 = np.where(trace.level_db >= least, trace.f0_hz, np.nan)
     return replace(trace, f0_hz=f0)

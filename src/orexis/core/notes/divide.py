@@ -14,7 +14,7 @@ import numpy as np
 
 from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.notes.values import HeardNote, Row
-from orexis.core.signals import running_maximum, running_mean
+from orexis.core.signals import median, running_maximum, running_mean
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -74,7 +74,7 @@ def _two_in(
     if step is None:
         return None
     boundary = float(part.time_s[step])
-    low, high = float(np.median(cents[:step])), float(np.median(cents[step:seen]))
+    low, high = median(cents[:step]), median(cents[step:seen])
     left = replace(
         heard,
         id=f"{heard.id}a",
@@ -154,7 +154,7 @@ def _step(cents: Floats, sign: float, where: slice) -> int | None:
     if whole <= 0.0 or unrest[best] > _TWO_LEVELS * whole:
         return None
     cut = int(cuts[best])
-    low, high = float(np.median(body[:cut])), float(np.median(body[cut:]))
+    low, high = median(body[:cut]), median(body[cut:])
     size = sign * (high - low)
     if not _STEP_CENTS[0] <= size <= _STEP_CENTS[1]:
         return None

@@ -13,6 +13,7 @@ from orexis.core.exercises import Exercise, ExerciseNote
 from orexis.core.instruments import Instrument, slots_hz
 from orexis.core.notes.align import RIGHT_CENTS
 from orexis.core.notes.values import SAME_PITCH_CENTS, HeardNote, Row
+from orexis.core.signals import median
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between
 from orexis.core.trace import HOP_S, Trace
@@ -108,7 +109,7 @@ def _is_scoop(trace: Trace, before: Row, after: Row, instrument: Instrument | No
     if away >= _SCOOP_CENTS or length_s > _SCOOP_S:
         return False
     meets = [trace.part(a.release_s - _MEETS_S, a.release_s).f0_hz, trace.part(b.onset_s, b.onset_s + _MEETS_S).f0_hz]
-    ends = [float(np.median(part[np.isfinite(part)])) for part in meets if np.isfinite(part).any()]
+    ends = [median(part[np.isfinite(part)]) for part in meets if np.isfinite(part).any()]
     return len(ends) == len(meets) and abs(cents_between(ends[0], ends[1])) < _MEETS_CENTS
 
 
@@ -122,7 +123,7 @@ def is_slide(f0_hz: Floats, partials_hz: Sequence[float] = ()) -> bool:
     there = f0_hz[np.isfinite(f0_hz)]
     if len(there) < 2:
         return False
-    begins = float(np.median(there[: max(2, len(there) // 2)]))
+    begins = median(there[: max(2, len(there) // 2)])
     if partials_hz and min(abs(cents_between(hz, begins)) for hz in partials_hz) > _ON_SLOT_CENTS:
         return True
     return float(np.abs(1200.0 * np.diff(np.log2(there))).max()) < _SLIDE_CENTS
@@ -214,7 +215,7 @@ def _is_break(trace: Trace, before: Row, after: Row) -> bool:
 
 
 def _level(trace: Trace, note: HeardNote) -> float:
-    return float(np.median(trace.part(note.start_s, note.stop_s).level_db))
+    return median(trace.part(note.start_s, note.stop_s).level_db)
 
 
 def _loudest(trace: Trace, start: HeardNote, note: HeardNote) -> float:

@@ -14,7 +14,7 @@ import numpy as np
 from orexis.core.notes.segment import runs
 from orexis.core.notes.values import SAME_PITCH_CENTS, HeardNote
 from orexis.core.room import coarse
-from orexis.core.signals import spectra
+from orexis.core.signals import median, spectra
 from orexis.core.sound import Floats, Sound
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -107,7 +107,7 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
     level = trace.level_db[low:high]
     start = int(np.searchsorted(trace.time_s, after.start_s)) - low
     stop = int(np.searchsorted(trace.time_s, before.stop_s)) - low
-    softer = min(float(np.median(level[: max(1, stop)])), float(np.median(level[min(start, len(level) - 1) :])))
+    softer = min(median(level[: max(1, stop)]), median(level[min(start, len(level) - 1) :]))
     late = slice(min(len(level) - 1, start + round(0.1 / HOP_S)), None)
     early = slice(0, max(_HOLD_FRAMES, stop - round(_AHEAD_S / HOP_S)))
     let_go = _told(old, spectra, early) <= _LET_GO_DB
@@ -125,7 +125,7 @@ def _explain(sound: Sound, trace: Trace, before: HeardNote, after: HeardNote, f0
         off_new = np.abs(cents_between(after.f0_hz, here)) > SAME_PITCH_CENTS
     strange = off_old & off_new & np.isfinite(here)
     for a, b in runs(strange[: start + 1]):
-        middle = float(np.median(here[a : b + 1]))
+        middle = median(here[a : b + 1])
         others = (before.f0_hz, after.f0_hz)
         at_s = (float(trace.time_s[low + a]), float(trace.time_s[low + b]))
         # A third pitch is real when harmonics of its own stand out; a glide has none that stand still.
@@ -155,7 +155,7 @@ def _told(harmonics: Floats, spectra: _Power, usual: slice) -> Floats:
 
 def _against(power: Floats, usual: slice) -> Floats:
     """DB against the median over a stretch."""
-    base = float(np.median(power[usual])) if len(power[usual]) else float(np.median(power))
+    base = median(power[usual]) if len(power[usual]) else median(power)
     return np.asarray(10.0 * np.log10(np.maximum(power, 1e-20) / max(base, 1e-20)))
 
 
@@ -186,7 +186,7 @@ def own_share_db(sound: Sound, start_s: float, stop_s: float, hz: float, others:
     every = np.concatenate([other * np.arange(1, _HARMONICS + 1) for other in others])
     all_power = spectra.at(every[every < _TOP_HZ]) + spectra.at(own)
     share = spectra.at(own) / np.maximum(all_power, 1e-20)
-    return float(10.0 * np.log10(max(float(np.median(share)), 1e-9)))
+    return float(10.0 * np.log10(max(median(share), 1e-9)))
 
 
 def _spectra(sound: Sound, first: int, last: int, lowest_hz: float) -> _Power:

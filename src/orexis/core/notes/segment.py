@@ -13,7 +13,7 @@ from itertools import pairwise
 import numpy as np
 
 from orexis.core.notes.values import HeardNote
-from orexis.core.signals import running_maximum, running_mean, running_median, running_minimum
+from orexis.core.signals import median, running_maximum, running_mean, running_median, running_minimum
 from orexis.core.sound import Floats
 from orexis.core.theory import cents_between, ratio_of
 from orexis.core.trace import HOP_S, Trace
@@ -102,7 +102,7 @@ def _regions(trace: Trace) -> list[tuple[int, int]]:
     """Return the stretches of tone between silences, as first and last frame."""
     tone = trace.voiced.copy()
     for first, last in runs(tone):
-        usual = float(np.median(trace.level_db[first : last + 1]))
+        usual = median(trace.level_db[first : last + 1])
         tone[first : last + 1] &= trace.level_db[first : last + 1] > usual - _DROP_DB
     most = round(_SILENCE_S / HOP_S)
     for first, last in runs(~tone):
@@ -127,7 +127,7 @@ def _steady(trace: Trace, first: int, last: int) -> list[_Stretch]:
 
 def _widened(cents: Floats, a: int, b: int) -> _Stretch:
     """The stretch with the neighbours that still lie near its pitch: the filter's width was lost on both sides."""
-    middle = float(np.median(cents[a : b + 1]))
+    middle = median(cents[a : b + 1])
     near = np.abs(cents - middle) < _STEADY_CENTS
     while a > 0 and near[a - 1]:
         a -= 1
@@ -194,9 +194,9 @@ def _crossing(trace: Trace, clean: Floats, before: _Stretch, after: _Stretch) ->
     glide = crossing - (before.first + int(held[-1]) if len(held) else before.first)
     low = max(before.first + 2, crossing - round(_BLEND_S / HOP_S))
     bottom = low + int(np.argmin(clean[low : crossing + 4]))
-    if np.median(clean[after.first : after.last + 1]) - clean[bottom] > _DYING_DB:
+    if median(clean[after.first : after.last + 1]) - clean[bottom] > _DYING_DB:
         return bottom + 1  # the old note was dying away: the new one begins where the level turns
-    usual = float(np.median(trace.confidence[max(before.first, low - 20) : low]))
+    usual = median(trace.confidence[max(before.first, low - 20) : low])
     at = crossing
     while at > low and trace.confidence[at - 1] < usual - _BLEND:
         at -= 1
@@ -221,7 +221,7 @@ def _split_at_breaks(trace: Trace, clean: Floats, stretch: _Stretch) -> list[_St
     level = running_mean(clean[stretch.start : stretch.stop + 1], smooth)
     edge, around, rise = (round(x / HOP_S) for x in (_DIP_EDGE_S, _DIP_AROUND_S, _DIP_RISE_S))
     loud = running_mean(trace.level_db[stretch.start : stretch.stop + 1], smooth)
-    usual = float(np.median(trace.confidence[stretch.first : stretch.last + 1]))
+    usual = median(trace.confidence[stretch.first : stretch.last + 1])
     cuts: list[int] = []
     lowest = np.flatnonzero(level <= running_minimum(level, 2 * around + 1))
     for i in lowest[(lowest >= edge) & (lowest < len(level) - edge)]:
@@ -272,7 +272,7 @@ def _is_tail(trace: Trace, clean: Floats, before: _Stretch, stretch: _Stretch) -
     """The same pitch, far softer, soon after: the room, heard again behind a click."""
     same = abs(before.cents - stretch.cents) < _STEADY_CENTS
     soon = float(trace.time_s[stretch.start] - trace.time_s[before.stop]) < _TAIL_S
-    usual = (np.median(clean[s.first : s.last + 1]) for s in (before, stretch))
+    usual = (median(clean[s.first : s.last + 1]) for s in (before, stretch))
     return bool(same and soon and next(usual) - next(usual) > _TAIL_DB)
 
 
@@ -282,7 +282,7 @@ def _reaching_back(trace: Trace, clean: Floats, before: list[_Stretch], stretch:
         return stretch
     stop = before[-1].stop
     hole = trace.level_db[stop + 1 : stretch.start]
-    usual = float(np.median(clean[stretch.first : stretch.last + 1]))
+    usual = median(clean[stretch.first : stretch.last + 1])
     if not 0 < len(hole) * HOP_S <= _MIXED_S or hole.min() < usual - _MIXED_DB:
         return stretch
     return replace(stretch, start=stop + 1, again=True)
@@ -296,7 +296,7 @@ def _is_knock(clean: Floats, stretch: _Stretch) -> bool:
 
 
 def _note(trace: Trace, clean: Floats, stretch: _Stretch, index: int, after: _Stretch | None) -> HeardNote:
-    usual = float(np.median(clean[stretch.first : stretch.last + 1]))
+    usual = median(clean[stretch.first : stretch.last + 1])
     if stretch.joined:
         onset = float(trace.time_s[stretch.start])
     elif stretch.again:
@@ -310,7 +310,7 @@ def _note(trace: Trace, clean: Floats, stretch: _Stretch, index: int, after: _St
     release = max(release, onset + HOP_S)
     return HeardNote(
         id=f"h{index + 1}",
-        f0_hz=float(np.median(f0[np.isfinite(f0)])),
+        f0_hz=median(f0[np.isfinite(f0)]),
         start_s=float(trace.time_s[stretch.first]),
         stop_s=float(trace.time_s[stretch.last]),
         onset_s=onset,
@@ -329,7 +329,7 @@ def _onset(trace: Trace, clean: Floats, usual: float, stretch: _Stretch) -> floa
     lead = max(_UNSEEN_S, 1.2 * ratio_of(-stretch.cents))
     low = max(0, stretch.start - round(lead / HOP_S))
     noise = trace.level_db[max(0, low - round(0.2 / HOP_S)) : low]
-    floor = float(np.median(noise)) if len(noise) >= 4 else -120.0
+    floor = median(noise) if len(noise) >= 4 else -120.0
     # The longer windows see the tone coming: the level may still be the breath's at the first frame with a pitch.
     high = min(stretch.last, stretch.first + round(_LATEST_S / HOP_S))
     power = 10.0 ** (trace.level_db[low : high + 1] / 10.0) - 1.6 * 10.0 ** (floor / 10.0)

@@ -10,6 +10,7 @@ import numpy as np
 
 from orexis.core.room.bands import BANDS_HZ, band_levels_db
 from orexis.core.room.values import RoomAcoustics
+from orexis.core.signals import median
 from orexis.core.sound import Floats, Sound, finite
 
 _HOP_S, _WINDOW_S = 0.005, 0.025
@@ -35,8 +36,8 @@ def room_of(sound: Sound) -> RoomAcoustics | None:
     falls = [fall for at in stops if (fall := _fall(bands, at)) is not None]
     if not falls:
         return None
-    slope = float(np.median([fall for fall, _ in falls]))
-    late = float(np.clip(np.median([height for _, height in falls]), *_LATE_DB))
+    slope = median([fall for fall, _ in falls])
+    late = float(np.clip(median([height for _, height in falls]), *_LATE_DB))
     return RoomAcoustics(round(slope, 1), round(late, 1))
 
 
@@ -44,7 +45,7 @@ def decay_after(sound: Sound, moments_s: tuple[float, ...]) -> float | None:
     """The room's decay in dB per second, from short knocks that are loudest at these moments; None where it does not ring."""
     bands = band_levels_db(sound)
     falls = [fall for at in moments_s if (fall := _fall(bands, round(at / _HOP_S), own=3)) is not None]
-    return round(float(np.median([slope for slope, _ in falls])), 1) if len(falls) > len(moments_s) // 2 else None
+    return round(median([slope for slope, _ in falls]), 1) if len(falls) > len(moments_s) // 2 else None
 
 
 def _about(sound: Sound, stops: list[int], count: int) -> Floats:
