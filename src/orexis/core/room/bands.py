@@ -12,7 +12,7 @@ _HOP_S, _WINDOW_S = 0.005, 0.03
 _EDGES_HZ = 100.0 * 2.0 ** (np.arange(17) / 3.0)  # third octaves from 100 Hz to 4 kHz
 BANDS_HZ = np.sqrt(_EDGES_HZ[:-1] * _EDGES_HZ[1:])  # their middles
 _BIN_HZ = 21.5  # as narrow as the lowest bands need
-_BLOCK = 2000  # frames at once, bounds memory
+_BLOCK = 128  # frames at once: what they need stays in the processor’s own memory
 
 
 Frames = NDArray[np.intp]

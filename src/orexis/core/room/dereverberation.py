@@ -25,7 +25,7 @@ _LATE_STEPS = 3  # the ring begins three steps after its sound
 _OVER = 3.0  # times the estimate: what is left over is heard, holes are not (fitted)
 _MOST_OF_IT = 0.7  # of a held note's power that may be taken away
 _FALLEN_DB = 4.0  # until then the note itself may still sound
-_BLOCK = 4096  # frames at a time: memory stays bounded
+_BLOCK = 128  # frames at a time: what they need stays in the processor’s own memory
 
 
 def dereverberate(sound: Sound, room: RoomAcoustics) -> Sound:

@@ -16,6 +16,9 @@ from orexis.core.trace.peaks import ROW, Looking, candidates, framed, powered
 from orexis.core.trace.values import HOP_S
 
 
+_AT_ONCE = 24  # frames: what they need stays in the processor’s own memory, and no new memory is asked for
+
+
 class FilterCoefficients(NamedTuple):
     """What does not change along a line: the filter in front of it, its window and what is looked for."""
 
@@ -69,14 +72,16 @@ def heard(samples, terms, state):
     rows = np.empty((count, ROW))
     if count == 0:
         return signal, rows, kept, buffer, state.origin, state.next_frame
-    frames = np.zeros((count, terms.size), np.float32)
-    framed(buffer, starts[:count], terms.weight, frames)
-    spectrum = np.fft.rfft(frames)
-    power = np.empty(spectrum.shape, np.float32)
-    padded = np.zeros((count, terms.size * OVER // 2 + 1), np.complex64)
-    powered(spectrum, power, padded)
-    curve = np.fft.irfft(padded, terms.size * OVER)
-    candidates(curve, terms.norm, power, terms.looking, rows)
+    at_once = min(count, _AT_ONCE)
+    frames = np.zeros((at_once, terms.size), np.float32)
+    power = np.empty((at_once, terms.size // 2 + 1), np.float32)
+    padded = np.zeros((at_once, terms.size * OVER // 2 + 1), np.complex64)
+    for first in range(0, count, _AT_ONCE):
+        here = min(_AT_ONCE, count - first)
+        framed(buffer, starts[first : first + here], terms.weight, frames)
+        powered(np.fft.rfft(frames[:here]), power, padded)
+        curve = np.fft.irfft(padded[:here], terms.size * OVER)
+        candidates(curve, terms.norm, power, terms.looking, rows[first : first + here])
     next_frame = state.next_frame + count
     passed = max(0, int(np.rint(next_frame * per_frame)) - half - state.origin)
     return signal, rows, kept, buffer[passed:].copy(), state.origin + passed, next_frame

@@ -39,22 +39,24 @@ def framed(buffer, starts, weight, out):
     """Frames of the buffer from `starts`, each less its mean and weighted."""
     width = len(weight)
     for i in range(len(starts)):
+        part, line = buffer[starts[i] : starts[i] + width], out[i]
         total = 0.0
-        for k in range(width):
-            total += buffer[starts[i] + k]
+        for k in range(len(part)):
+            total += part[k]
         mean = np.float32(total / width)
-        for k in range(width):
-            out[i, k] = (buffer[starts[i] + k] - mean) * weight[k]
+        for k in range(len(part)):
+            line[k] = (part[k] - mean) * weight[k]
 
 
 @Loop
 def powered(spectrum, power, padded):
     """The power of a spectrum, and the same as the real part of a longer one: its transform gives the interpolated lags."""
     for i in range(spectrum.shape[0]):
-        for k in range(spectrum.shape[1]):
-            value = spectrum[i, k].real * spectrum[i, k].real + spectrum[i, k].imag * spectrum[i, k].imag
-            power[i, k] = value
-            padded[i, k] = value
+        values, out, longer = spectrum[i], power[i], padded[i]
+        for k in range(len(values)):
+            out[k] = values[k].real * values[k].real + values[k].imag * values[k].imag
+        for k in range(len(out)):
+            longer[k] = out[k]
 
 
 @Loop
