@@ -15,6 +15,7 @@ from orexis.core.compiled import Loop
 
 Array = NDArray[Any]
 _TAPS_PER_FACTOR = 16  # holds aliases 80 dB down
+_AT_ONCE = 2048  # values: what they need stays in the processor’s own memory
 
 
 @Loop
@@ -60,13 +61,16 @@ def thinned(kept, samples, taps, factor):
     buffer = np.concatenate((kept, samples))
     count = max(0, (len(buffer) - len(taps)) // factor + 1)
     out = np.zeros(count, np.float32)
-    for phase in range(factor):
-        every = buffer[phase::factor].copy()
-        for k in range(phase, len(taps), factor):
-            tap, ahead = taps[k], k // factor
-            part = every[ahead : ahead + count]
-            for i in range(count):
-                out[i] += part[i] * tap
+    for first in range(0, count, _AT_ONCE):
+        here = out[first : first + _AT_ONCE]
+        reach = buffer[first * factor : (first + len(here) - 1) * factor + len(taps)]
+        for phase in range(factor):
+            every = reach[phase::factor].copy()
+            for k in range(phase, len(taps), factor):
+                tap, ahead = taps[k], k // factor
+                part = every[ahead : ahead + len(here)]
+                for i in range(len(here)):
+                    here[i] += part[i] * tap
     return out, buffer[count * factor :].copy()
 
 
@@ -96,21 +100,31 @@ def running_mean(values: Array, width: int) -> Array:
 
 def running_maximum(values: Array, width: int) -> Array:
     """Return the greatest of `width` values about each; shape (n,)."""
-    return np.asarray(_windows(values, width).max(axis=1))
+    return _running(np.maximum, values, width)
 
 
 def running_minimum(values: Array, width: int) -> Array:
     """Return the least of `width` values about each; shape (n,)."""
-    return np.asarray(_windows(values, width).min(axis=1))
+    return _running(np.minimum, values, width)
+
+
+def _running(extreme: np.ufunc, values: Array, width: int) -> Array:
+    """The extreme of two neighbours, then of two such pairs, and so on: log2(width) steps."""
+    if not len(values):
+        return values.copy()
+    found, reach = _longer(values, width), 1
+    while reach < width:
+        step = min(reach, width - reach)
+        found = extreme(found[:-step], found[step:])
+        reach += step
+    return found
 
 
 def running_median(values: Array, width: int) -> Array:
     """Return the median of `width` values about each, an odd number of them; shape (n,)."""
-    return np.asarray(np.median(_windows(values, width), axis=1))
-
-
-def _windows(values: Array, width: int) -> Array:
-    return sliding_window_view(_longer(values, width), width) if len(values) else values.reshape(0, 1)
+    if not len(values):
+        return values.copy()
+    return np.asarray(np.median(sliding_window_view(_longer(values, width), width), axis=1))
 
 
 def _longer(values: Array, width: int) -> Array:

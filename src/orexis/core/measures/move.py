@@ -17,6 +17,7 @@ from orexis.core.trace import HOP_S, Trace
 
 _CENTRE_CENTS = 30.0  # leaving and arriving
 _NEAR_CENTS = 40.0  # of a touched partial
+_BEYOND_CENTS = _NEAR_CENTS + 1.0  # a slot further from all that is heard is near none of it
 _SHORTEST_TOUCH_S = 0.015  # shorter is a passage, and no ear hears a note in it
 _PERIODS = 3.0  # a partial needs three periods to be one
 _GLIDE_FACTOR = 1.8  # a touch stays longer than a straight glide would by this factor
@@ -168,8 +169,11 @@ def _caught(trace: Trace, pair: Between, instrument: Instrument, start: int, sto
     track = cents_track(trace, start, stop)
     heard = trace.voiced[start : stop + 1]
     clipped = []
+    low, high = float(track[heard].min()) - _BEYOND_CENTS, float(track[heard].max()) + _BEYOND_CENTS
     slots = sorted((hz, partial) for fingering in pair.fingerings for partial, hz in slots_hz(instrument, fingering))
     for hz, partial in slots:
+        if not low < cents_between(1.0, hz) < high:
+            continue
         if min(abs(cents_between(pair.before.f0_hz, hz)), abs(cents_between(pair.after.f0_hz, hz))) < 1.5 * _NEAR_CENTS:
             continue
         near = (np.abs(track - cents_between(1.0, hz)) <= _NEAR_CENTS) & heard

@@ -15,7 +15,6 @@ from orexis.core.trace.config import OVER
 from orexis.core.trace.peaks import ROW, Looking, candidates, framed, powered
 from orexis.core.trace.values import HOP_S
 
-
 _AT_ONCE = 24  # frames: what they need stays in the processor’s own memory, and no new memory is asked for
 
 
