@@ -100,7 +100,7 @@ MUTANTS = (
     _measure("entry.py", "np.sign(start) * cents", "cents"),
     _measure("note.py", "part = trace.part(heard.onset_s + _SLOW_START * length, heard.release_s - _BEFORE_RELEASE_S)", "part = trace.part(heard.onset_s, heard.release_s - _BEFORE_RELEASE_S)"),
     _measure("note.py", "_SETTLED_SHARE, _SLOW_START = 0.8, 0.4, 0.4", "_SETTLED_SHARE, _SLOW_START = 9.0, 0.4, 0.4"),
-    _measure("note.py", "float(_MAD_TO_SIGMA * np.median", "float(np.median"),
+    _measure("note.py", "_MAD_TO_SIGMA * median", "median"),
     _measure("move.py", "direction = 1.0 if pair.after.f0_hz > pair.before.f0_hz else -1.0", "direction = 1.0"),
     _measure("move.py", "return 0.0 if gap_ms and dip > _HOLE_FROM_DB else dip", "return dip"),
     _measure("move.py", "< 1.5 * _NEAR_CENTS", "< 6.0 * _NEAR_CENTS"),
