@@ -12,6 +12,8 @@ from benchmarks.judgement.perform import ROOMS, Around, played
 from orexis.core.coach import limits_of
 from orexis.core.instruments import INSTRUMENTS
 from orexis.core.listen import JudgingTerms, ListeningTask, listen
+from orexis.core.sound import Sound
+from orexis.core.trace import track
 
 _EXERCISE_TYPES = ("one-octave-scale", "two-octave-scale")
 _TIMES = 3
@@ -34,6 +36,19 @@ def main() -> None:
                 )
             taken.append(time.perf_counter() - begun)
         print(f"cost  {place:9} {len(takes)} takes, {seconds:.1f} s: {seconds / min(taken):.0f} times real time")
+        if place == "dry":
+            print(f"cost  tracking alone: {seconds / _tracking([sound for _, sound in takes]):.0f} times real time")
+
+
+def _tracking(sounds: list[Sound]) -> float:
+    """Seconds for the pitch alone, the best of as many."""
+    taken = []
+    for _ in range(_TIMES):
+        begun = time.perf_counter()
+        for sound in sounds:
+            track(sound)
+        taken.append(time.perf_counter() - begun)
+    return min(taken)
 
 
 if __name__ == "__main__":

@@ -8,11 +8,14 @@ from scipy.signal import fftconvolve
 from orexis.core.signals import (
     convolved,
     frames_of,
+    low_pass,
+    median,
     running_maximum,
     running_mean,
     running_median,
     running_minimum,
     spectra,
+    thinned,
 )
 
 VALUES = np.random.default_rng(5).normal(size=97)
@@ -32,6 +35,30 @@ def test_running_values_go_on_beyond_both_ends(width: int) -> None:
 @pytest.mark.parametrize("width", [1, 3, 25])
 def test_the_median_too(width: int) -> None:
     assert np.allclose(running_median(VALUES, width), ndimage.median_filter(VALUES, width, mode="nearest"))
+
+
+@pytest.mark.parametrize("kind", [np.float32, np.float64])
+def test_one_median_is_numpys_to_the_bit(kind: type) -> None:
+    for count in (1, 2, 7, 96, 97):
+        assert median(VALUES[:count].astype(kind)) == np.median(VALUES[:count].astype(kind))
+    assert median([3.0, 1.0]) == 2.0
+    assert np.isnan(median([]))
+    assert np.isnan(median([1.0, np.nan, 2.0]))
+
+
+@pytest.mark.parametrize("factor", [2, 3])
+def test_a_low_pass_gives_the_same_in_any_blocks(factor: int) -> None:
+    samples = np.random.default_rng(6).normal(size=20_001).astype(np.float32)
+    taps = low_pass(factor)
+    whole, _ = thinned(np.zeros(0, np.float32), samples, taps, factor)
+    plain = fftconvolve(samples, taps[::-1], "valid")[::factor]
+    assert len(whole) == len(plain) > 2 * 2048
+    assert np.allclose(whole, plain, atol=1e-5)
+    kept, parts = np.zeros(0, np.float32), []
+    for first in range(0, len(samples), 777):
+        part, kept = thinned(kept, samples[first : first + 777], taps, factor)
+        parts.append(part)
+    np.testing.assert_array_equal(np.concatenate(parts), whole)
 
 
 def test_precision_stays() -> None:

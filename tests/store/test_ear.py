@@ -36,6 +36,7 @@ def compiling(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> Compiling:
     made = Compiling()
     monkeypatch.setattr(loops, "_mark_file", lambda: tmp_path / "mark")
     monkeypatch.setattr(subprocess, "Popen", made)
+    monkeypatch.setattr(loops, "forget", lambda: None)  # other tests run with what is compiled
     return made
 
 
@@ -78,6 +79,17 @@ def test_what_is_compiled_is_compiled_again_only_from_other_sources(
     assert not loops.is_compiled()
     Ear().get_ready()
     assert len(compiling.asked) == 4
+
+
+def test_what_was_compiled_of_other_sources_is_thrown_away(tmp_path: Path) -> None:
+    told = (
+        "import pathlib; from orexis.core.signals import low_pass, thinned; from orexis.services import compiling\n"
+        f"made = lambda: len(list(pathlib.Path({str(tmp_path)!r}).rglob('*.nb[ic]')))\n"
+        "thinned(low_pass(2), low_pass(3), low_pass(2), 2); before = made(); compiling.forget(); print(before, made())"
+    )
+    here = {**os.environ, "NUMBA_CACHE_DIR": str(tmp_path)}
+    run = subprocess.run([sys.executable, "-c", told], env=here, capture_output=True, text=True, check=True)
+    assert run.stdout.split() == ["2", "0"]
 
 
 @pytest.mark.broad

@@ -5,7 +5,7 @@ from pathlib import Path
 import click
 
 from orexis import __version__
-from orexis.cli.options import DATA, FILE
+from orexis.cli.options import DATA
 from orexis.cli.own_language import say
 
 
@@ -42,7 +42,7 @@ def serve(
 
 @click.command()
 @click.option("--port", default=8722)
-@click.option("--data", type=FILE)
+@DATA
 def demo(port: int, data: Path | None) -> None:
     """Start Orexis with made-up players and sessions."""
     from orexis.cli.server import serve as start

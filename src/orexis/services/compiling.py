@@ -3,6 +3,7 @@
 A mark beside them says of which sources they are.
 """
 
+import contextlib
 import hashlib
 import os
 import subprocess
@@ -27,6 +28,7 @@ def is_compiled() -> bool:
 
 def compile_elsewhere() -> None:
     """Compile them in other processes. Blocks; where that cannot be done they stay as they are."""
+    forget()
     here = {**os.environ, "PYTHONPATH": os.pathsep.join(sys.path)}  # however this process was started
     running: list[subprocess.Popen[bytes]] = []
     try:
@@ -38,6 +40,16 @@ def compile_elsewhere() -> None:
     except (OSError, subprocess.TimeoutExpired):
         for process in running:
             process.kill()
+
+
+def forget() -> None:
+    """Delete what was compiled of other sources: the compiler sees when a loop has changed, but not a loop that it calls."""
+    for loop in loops():
+        for file in loop.folder.glob(f"*.{loop.name}-*.nb[ic]"):
+            with contextlib.suppress(
+                OSError
+            ):  # another Orexis did it, or it cannot be written and so was not compiled here
+                file.unlink()
 
 
 def share_since(moment_s: float) -> float:
